@@ -1,0 +1,43 @@
+package yoru.core.access;
+
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.time.Period;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.Currency;
+import java.util.List;
+import java.util.Locale;
+
+/** Dates, periods and money as people read them. */
+public record Words(ZoneId zone) {
+
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH);
+
+    /** "12 Oct 2026", the day in the school's zone. */
+    public String day(Instant instant) {
+        return DAY.format(instant.atZone(zone));
+    }
+
+    /** "1 year", "2 months 10 days". */
+    public static String period(Period period) {
+        List<String> parts = new ArrayList<>();
+        counted(parts, period.getYears(), "year");
+        counted(parts, period.getMonths(), "month");
+        counted(parts, period.getDays(), "day");
+        return parts.isEmpty() ? "no time" : String.join(" ", parts);
+    }
+
+    /** "EUR 180.00"; at least as many decimals as the currency's minor unit has. */
+    public static String money(BigDecimal amount, Currency currency) {
+        int digits = Math.max(amount.scale(), Math.max(0, currency.getDefaultFractionDigits()));
+        return currency.getCurrencyCode() + " " + amount.setScale(digits).toPlainString();
+    }
+
+    private static void counted(List<String> parts, int count, String unit) {
+        if (count != 0) {
+            parts.add(count + " " + unit + (count == 1 ? "" : "s"));
+        }
+    }
+}

@@ -1,0 +1,79 @@
+package yoru.core.findings;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import yoru.core.rulebook.Link;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
+
+/** Looks a mapping over. */
+public final class Findings {
+
+    private final Rulebook rulebook;
+    private final Map<String, Integer> linksByCourse = new TreeMap<>();
+    private final Set<String> mappedProducts = new HashSet<>();
+
+    public Findings(Rulebook rulebook) {
+        this.rulebook = rulebook;
+        for (Link link : rulebook.links()) {
+            switch (link.from()) {
+                case Source.OfProduct from -> mappedProducts.add(from.product());
+            }
+            for (Target target : link.to()) {
+                switch (target) {
+                    case Target.OfCourse course -> linksByCourse.merge(course.course(), 1, Integer::sum);
+                }
+            }
+        }
+    }
+
+    /** All findings, the gravest kinds first. */
+    public List<Finding> check(List<Sales> sales, List<CourseState> courses) {
+        var found = new ArrayList<Finding>();
+        courses.stream()
+                .filter(course -> course.door() != CourseState.Door.YORU_ONLY)
+                .map(course ->
+                        new Finding.SideDoor(course.course(), course.title(), course.door(), linksTo(course.course())))
+                .forEach(found::add);
+        Map<String, Product> known = new HashMap<>();
+        rulebook.products().forEach(product -> known.put(product.id(), product));
+        for (Sales sold : sales) {
+            Product product = known.get(sold.product());
+            if (product == null) {
+                found.add(new Finding.UnknownProduct(sold.product(), sold.buyers()));
+            } else if (!mappedProducts.contains(sold.product()) && !sold.thing()) {
+                found.add(new Finding.OpensNothing(product.id(), product.title(), sold.buyers()));
+            }
+        }
+        for (CourseState course : courses) {
+            boolean mapped = linksTo(course.course()) > 0;
+            if (mapped && !course.hasContent()) {
+                found.add(new Finding.Empty(course.course(), course.title()));
+            }
+            if (mapped && !course.published()) {
+                found.add(new Finding.Unpublished(course.course(), course.title()));
+            }
+            if (!mapped) {
+                found.add(new Finding.NoWayIn(course.course(), course.title()));
+            }
+        }
+        var listed = courses.stream().map(CourseState::course).toList();
+        linksByCourse.forEach((course, links) -> {
+            if (!listed.contains(course)) {
+                found.add(new Finding.Vanished(course, links));
+            }
+        });
+        return List.copyOf(found);
+    }
+
+    private int linksTo(String course) {
+        return linksByCourse.getOrDefault(course, 0);
+    }
+}

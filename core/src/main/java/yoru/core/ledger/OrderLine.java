@@ -1,0 +1,37 @@
+package yoru.core.ledger;
+
+import java.math.BigDecimal;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One line of an order.
+ *
+ * @param amount of the whole line, in the order's currency, not negative
+ * @param giftAddress the e-mail address of the person the line is a gift for
+ */
+public record OrderLine(
+        String line,
+        String product,
+        @Nullable String chosenOption,
+        int quantity,
+        BigDecimal amount,
+        @Nullable String giftAddress) {
+
+    public OrderLine {
+        if (amount.signum() < 0) {
+            throw new IllegalArgumentException("the amount of line " + line + " is negative");
+        }
+        if (quantity < 1) {
+            throw new IllegalArgumentException("the quantity of line " + line + " is below one");
+        }
+    }
+
+    public Optional<String> option() {
+        return Optional.ofNullable(chosenOption);
+    }
+
+    public Optional<String> giftTo() {
+        return Optional.ofNullable(giftAddress);
+    }
+}

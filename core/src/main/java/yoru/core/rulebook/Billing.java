@@ -1,0 +1,7 @@
+package yoru.core.rulebook;
+
+/** How a product is paid for. */
+public enum Billing {
+    ONCE,
+    FREE
+}

@@ -1,0 +1,74 @@
+package yoru.core.impact;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static yoru.core.Shop.day;
+import static yoru.core.Shop.line;
+
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import yoru.core.Shop;
+import yoru.core.ledger.Ledger;
+import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Link;
+import yoru.core.rulebook.OpensOn;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Terms;
+
+class ImpactTests {
+
+    private static final Source QUEEN = new Source.OfProduct("QUEEN");
+    private static final Target COURSE = new Target.OfCourse("queen-rearing");
+
+    private final Shop shop = new Shop();
+    private final Ledger ledger = Ledger.of(List.of(
+            shop.placed("O1", "ada", day(0), line("1", "QUEEN", "180.00")),
+            shop.paid("O1", "ada", day(0)),
+            shop.placed("O2", "ben", day(1), line("1", "QUEEN", "180.00"), line("2", "FIRST", "90.00")),
+            shop.paid("O2", "ben", day(1))));
+    private final Rulebook nothing = Shop.rulebook(OpensOn.PAID);
+    private final Rulebook always = nothing.with(List.of(new CellChange(QUEEN, COURSE, Terms.DEFAULT)));
+    private final Rulebook month = nothing.with(List.of(new CellChange(QUEEN, COURSE, Shop.lasting("P1M"))));
+    private final Rulebook both =
+            always.with(List.of(new CellChange(new Source.OfProduct("FIRST"), COURSE, Terms.DEFAULT)));
+
+    @Test
+    void saysWhoGainsLosesAndEndsAtAnotherTime() {
+        assertThat(kinds(nothing, always)).containsExactly("ada GAINS", "ben GAINS");
+        assertThat(kinds(always, nothing)).containsExactly("ada LOSES", "ben LOSES");
+        assertThat(kinds(always, month)).containsExactly("ada SHORTER", "ben SHORTER");
+        assertThat(kinds(month, always)).containsExactly("ada LONGER", "ben LONGER");
+        assertThat(kinds(both, both.with(List.of(new CellChange(QUEEN, COURSE, null)))))
+                .as("ben keeps it for another reason")
+                .containsExactly("ada LOSES");
+    }
+
+    @Test
+    void whatIsOverIsNoLoss() {
+        assertThat(new Impact(month, nothing).over(ledger, day(60))).isEmpty();
+    }
+
+    @Test
+    void aChangedCellKeepsItsLinkAndSparesTheOthers() {
+        var other = new Target.OfCourse("first-hive");
+        var wide = new Rulebook(
+                nothing.school(),
+                nothing.courses(),
+                nothing.products(),
+                List.of(new Link("L1", QUEEN, List.of(COURSE, other), Terms.DEFAULT)));
+        var changed = wide.with(List.of(new CellChange(QUEEN, COURSE, Shop.lasting("P1Y"))));
+        assertThat(changed.links()).extracting(Link::to).containsExactly(List.of(other), List.of(COURSE));
+        assertThat(always.with(List.of(new CellChange(QUEEN, COURSE, Shop.lasting("P1Y"))))
+                        .links())
+                .extracting(Link::id)
+                .containsExactly(always.links().getFirst().id());
+    }
+
+    private List<String> kinds(Rulebook before, Rulebook after) {
+        return new Impact(before, after)
+                .over(ledger, day(2)).stream()
+                        .map(change -> change.person() + " " + change.kind())
+                        .toList();
+    }
+}

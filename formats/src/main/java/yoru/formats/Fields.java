@@ -1,0 +1,242 @@
+package yoru.formats;
+
+import java.math.BigDecimal;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.Period;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+
+/** An object of a document, read field by field; what is wrong is collected with its place. */
+final class Fields {
+
+    /** More digits than any price has; keeps hostile numbers from costing time. */
+    private static final Pattern DECIMAL = Pattern.compile("-?\\d{1,18}(\\.\\d{1,6})?");
+
+    private static final int LONGEST_TEXT = 2_000;
+
+    private final JsonNode node;
+    private final String path;
+    private final List<Fault> faults;
+
+    Fields(JsonNode node, String path, List<Fault> faults) {
+        this.node = node;
+        this.path = path;
+        this.faults = faults;
+        if (!node.isObject()) {
+            fault("", "must be an object");
+        }
+    }
+
+    void allow(Set<String> keys) {
+        node.propertyNames().stream()
+                .filter(key -> !keys.contains(key))
+                .forEach(key -> fault(
+                        key,
+                        "is not known here; allowed: "
+                                + String.join(", ", keys.stream().sorted().toList())));
+    }
+
+    boolean has(String key) {
+        return node.hasNonNull(key);
+    }
+
+    String text(String key) {
+        var value = optionalText(key);
+        if (value == null && !has(key)) {
+            fault(key, "is missing");
+        }
+        return value == null ? "" : value;
+    }
+
+    @Nullable
+    String optionalText(String key) {
+        if (!has(key)) {
+            return null;
+        }
+        var value = node.get(key);
+        if (!value.isString()) {
+            fault(key, "must be text");
+            return null;
+        }
+        var text = value.stringValue();
+        if (text.isBlank()) {
+            fault(key, "is empty");
+            return null;
+        }
+        if (text.length() > LONGEST_TEXT || text.indexOf('\0') >= 0) {
+            fault(key, "must be at most " + LONGEST_TEXT + " characters, without NUL");
+            return null;
+        }
+        return text;
+    }
+
+    int wholeNumber(String key, int otherwise) {
+        if (!has(key)) {
+            return otherwise;
+        }
+        var value = node.get(key);
+        if (!value.isInt() || value.intValue() < 1) {
+            fault(key, "must be a whole number from 1 on");
+            return otherwise;
+        }
+        return value.intValue();
+    }
+
+    BigDecimal amount(String key) {
+        if (!has(key)) {
+            fault(key, "is missing");
+            return BigDecimal.ZERO;
+        }
+        var amount = optionalAmount(key);
+        return amount == null ? BigDecimal.ZERO : amount;
+    }
+
+    /** A decimal in text ("180.00"), not negative: a JSON number would have gone through floating point somewhere. */
+    @Nullable
+    BigDecimal optionalAmount(String key) {
+        if (!has(key)) {
+            return null;
+        }
+        var value = node.get(key);
+        if (!value.isString() || !DECIMAL.matcher(value.stringValue()).matches()) {
+            fault(key, "must be a decimal in text, such as \"180.00\"");
+            return null;
+        }
+        var amount = new BigDecimal(value.stringValue());
+        if (amount.signum() < 0) {
+            fault(key, "must not be negative");
+            return null;
+        }
+        return amount;
+    }
+
+    /** A number above 0 and at most 1; 1 when left out. */
+    BigDecimal share(String key) {
+        if (!has(key)) {
+            return BigDecimal.ONE;
+        }
+        var value = node.get(key);
+        if (value.isNumber()
+                && value.decimalValue().signum() > 0
+                && value.decimalValue().compareTo(BigDecimal.ONE) <= 0) {
+            return value.decimalValue();
+        }
+        fault(key, "must be a number above 0 and at most 1");
+        return BigDecimal.ONE;
+    }
+
+    /** An instant as RFC 3339 writes it, years 1 to 9999. */
+    Instant instant(String key) {
+        var text = text(key);
+        if (text.isEmpty()) {
+            return Instant.EPOCH;
+        }
+        try {
+            var time = OffsetDateTime.parse(text);
+            if (time.getYear() >= 1 && time.getYear() <= 9999) {
+                return time.toInstant();
+            }
+        } catch (DateTimeException e) {
+            // said below
+        }
+        fault(key, "must be a time with its offset, such as 2026-03-01T10:00:00Z");
+        return Instant.EPOCH;
+    }
+
+    Period period(String key) {
+        var text = text(key);
+        try {
+            var period = Period.parse(text);
+            if (!period.isNegative() && Character.isUpperCase(text.charAt(0))) {
+                return period;
+            }
+        } catch (DateTimeException e) {
+            // said below
+        }
+        fault(key, "must be an ISO 8601 period such as P1Y or P30D");
+        return Period.ZERO;
+    }
+
+    <E extends Enum<E>> E oneOf(String key, Class<E> type, @Nullable E otherwise) {
+        var values = List.of(type.getEnumConstants());
+        if (!has(key) && otherwise != null) {
+            return otherwise;
+        }
+        var text = text(key);
+        return values.stream()
+                .filter(value -> word(value).equals(text))
+                .findFirst()
+                .orElseGet(() -> {
+                    if (!text.isEmpty()) {
+                        fault(
+                                key,
+                                "must be one of "
+                                        + values.stream().map(Fields::word).toList());
+                    }
+                    return values.getFirst();
+                });
+    }
+
+    List<String> texts(String key) {
+        var list = new ArrayList<String>();
+        int at = 0;
+        for (JsonNode element : array(key)) {
+            if (element.isString()) {
+                list.add(element.stringValue());
+            } else {
+                fault(key + "[" + at + "]", "must be text");
+            }
+            at++;
+        }
+        return list;
+    }
+
+    <T> List<T> objects(String key, Function<Fields, T> read) {
+        var list = new ArrayList<T>();
+        int at = 0;
+        for (JsonNode element : array(key)) {
+            list.add(read.apply(new Fields(element, place(key + "[" + at + "]"), faults)));
+            at++;
+        }
+        return list;
+    }
+
+    Fields object(String key) {
+        if (!has(key)) {
+            fault(key, "is missing");
+        }
+        return new Fields(has(key) ? node.get(key) : JsonNodeFactory.instance.objectNode(), place(key), faults);
+    }
+
+    void fault(String key, String problem) {
+        faults.add(new Fault(place(key), problem));
+    }
+
+    private Iterable<JsonNode> array(String key) {
+        if (!has(key)) {
+            return List.of();
+        }
+        if (!node.get(key).isArray()) {
+            fault(key, "must be a list");
+            return List.of();
+        }
+        return node.get(key);
+    }
+
+    private String place(String key) {
+        return path.isEmpty() ? key : key.isEmpty() ? path : path + "." + key;
+    }
+
+    static String word(Enum<?> value) {
+        return value.name().toLowerCase(Locale.ROOT);
+    }
+}

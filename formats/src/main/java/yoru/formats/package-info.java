@@ -1,0 +1,3 @@
+/** Open formats read and written: the rulebook document (YAML or JSON) and facts as CloudEvents 1.0 in JSON. */
+@org.jspecify.annotations.NullMarked
+package yoru.formats;
