@@ -1,0 +1,77 @@
+package yoru.server.access;
+
+import com.github.kagkarlsson.scheduler.task.FailureHandler;
+import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
+import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
+import java.time.Duration;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+import yoru.server.ledger.FactKept;
+import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.RulebookPublished;
+import yoru.server.platform.Queue;
+
+/** When people are looked over: after a fact, after a publish, when something begins or ends. */
+@Configuration(proxyBeanMethods = false)
+class AccessTasks {
+
+    private static final Duration AFTER_A_FAILURE = Duration.ofSeconds(5);
+    private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
+    private static final TaskDescriptor<Void> EVERYBODY = TaskDescriptor.of("everybody");
+
+    /** Puts the work into the queue in the transaction that makes it necessary. */
+    @Component
+    static class Marker {
+
+        private final Queue queue;
+
+        Marker(Queue queue) {
+            this.queue = queue;
+        }
+
+        /** Each fact has its own place in the queue: one that arrives while its person is being looked over counts too. */
+        @EventListener
+        void on(FactKept kept) {
+            kept.people().forEach(person -> queue.now(AFTER_FACT, person + ":" + kept.seq()));
+        }
+
+        @EventListener
+        void on(RulebookPublished published) {
+            queue.now(EVERYBODY, "rulebook-" + published.number());
+        }
+    }
+
+    @Bean
+    OneTimeTask<Void> personAfterFact(Recompute recompute) {
+        return Tasks.oneTime(AFTER_FACT).onFailure(again()).execute((task, context) -> {
+            var id = task.getId().split(":", 2);
+            recompute.person(Long.parseLong(id[0]), Long.parseLong(id[1]));
+        });
+    }
+
+    @Bean
+    OneTimeTask<Void> wakePerson(Recompute recompute) {
+        return Tasks.oneTime(Recompute.WAKE)
+                .onFailure(again())
+                .execute((task, context) -> recompute.person(
+                        Long.parseLong(task.getId().substring(0, task.getId().indexOf('@'))), null));
+    }
+
+    /** One person at a time, so that nobody waits for all; begun again from the start if the server dies. */
+    @Bean
+    OneTimeTask<Void> everybody(Recompute recompute, LedgerService ledger) {
+        return Tasks.oneTime(EVERYBODY).onFailure(again()).execute((task, context) -> {
+            for (var ids = ledger.peopleAfter(0); !ids.isEmpty(); ids = ledger.peopleAfter(ids.getLast())) {
+                ids.forEach(id -> recompute.person(id, null));
+            }
+        });
+    }
+
+    private static FailureHandler<Void> again() {
+        return new FailureHandler.OnFailureReschedule<>(FixedDelay.of(AFTER_A_FAILURE));
+    }
+}

@@ -1,0 +1,45 @@
+package yoru.server.access;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
+import org.springframework.data.jpa.repository.Query;
+
+interface OpeningTable extends JpaRepository<Opening, Long> {
+
+    List<Opening> findByPersonIdOrderByTargetAscOpensAtAsc(long personId);
+
+    @Modifying
+    @Query("delete from Opening o where o.personId = :personId")
+    void deleteOf(long personId);
+
+    @Query(value = """
+                    select day, sum(opened) as opened, sum(ended) as ended from (
+                      select cast(opens_at at time zone :zone as date) as day, 1 as opened, 0 as ended
+                        from opening where opens_at >= :from and opens_at < :to
+                      union all
+                      select cast(ends_at at time zone :zone as date), 0, 1
+                        from opening where ends_at >= :from and ends_at < :to) days
+                    group by day order by day""", nativeQuery = true)
+    List<Day> days(Instant from, Instant to, String zone);
+
+    /** What opened and ended on a day. */
+    interface Day {
+        LocalDate getDay();
+
+        long getOpened();
+
+        long getEnded();
+    }
+
+    @Query("select count(o) from Opening o where o.opensAt >= :from and o.opensAt < :to")
+    long countOpened(Instant from, Instant to);
+
+    @Query("select count(o) from Opening o where o.endsAt >= :from and o.endsAt < :to")
+    long countEnded(Instant from, Instant to);
+
+    @Query("select count(distinct o.personId) from Opening o where o.endsAt >= :from and o.endsAt < :to")
+    long countPeopleEnding(Instant from, Instant to);
+}

@@ -1,0 +1,152 @@
+package yoru.server.access;
+
+import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.access.Access;
+import yoru.core.access.Engine;
+import yoru.core.access.State;
+import yoru.core.ledger.Fact;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Target;
+import yoru.server.deliveries.Deliveries;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Person;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.Queue;
+
+/** Looks a person over: asks the engine, and has the systems told what has changed. */
+@Service
+public class Recompute {
+
+    static final TaskDescriptor<Void> WAKE = TaskDescriptor.of("wake-person");
+
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final Deliveries deliveries;
+    private final OpeningTable openings;
+    private final StandingTable standings;
+    private final Journal journal;
+    private final Queue queue;
+    private final Clock clock;
+
+    Recompute(
+            LedgerService ledger,
+            Rulebooks rulebooks,
+            Deliveries deliveries,
+            OpeningTable openings,
+            StandingTable standings,
+            Journal journal,
+            Queue queue,
+            Clock clock) {
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.deliveries = deliveries;
+        this.openings = openings;
+        this.standings = standings;
+        this.journal = journal;
+        this.queue = queue;
+        this.clock = clock;
+    }
+
+    /**
+     * One person, from all their facts. The row of the person is locked, so that two servers never do it at once, and
+     * the facts are read after that.
+     *
+     * @param cause the fact that made it necessary, none = the hour or another rulebook
+     */
+    @Transactional
+    public void person(long id, @Nullable Long cause) {
+        var person = ledger.lock(id).orElseThrow();
+        var rulebook = rulebooks.current().rulebook();
+        var facts = ledger.concerning(person.key());
+        var now = clock.instant();
+        var access = new Engine(rulebook)
+                .evaluate(facts, now).access().stream()
+                        .filter(one -> one.person().equals(person.key()))
+                        .toList();
+        keepWindows(person, access);
+        tell(person, access, rulebook, cause);
+        wake(person, access, facts.facts(), now);
+    }
+
+    private void keepWindows(Person person, List<Access> access) {
+        var known = openings.findByPersonIdOrderByTargetAscOpensAtAsc(person.id());
+        var windows = access.stream()
+                .map(one -> new Opening(
+                        person.id(),
+                        one.target().path(),
+                        one.window().start(),
+                        one.window().endOrNone()))
+                .toList();
+        boolean same = known.size() == windows.size();
+        for (int i = 0; same && i < known.size(); i++) {
+            same = known.get(i).isSameAs(windows.get(i));
+        }
+        if (!same) {
+            openings.deleteOf(person.id());
+            openings.saveAll(windows);
+        }
+    }
+
+    private void tell(Person person, List<Access> access, Rulebook rulebook, @Nullable Long cause) {
+        Map<String, Standing> before = new HashMap<>();
+        standings.findByPersonId(person.id()).forEach(standing -> before.put(standing.target, standing));
+        for (Access open :
+                access.stream().filter(one -> one.state() == State.OPEN).toList()) {
+            var standing = before.remove(open.target().path());
+            var until = open.window().endOrNone();
+            if (standing == null) {
+                standing = new Standing(person.id(), open.target().path());
+                journal(Kind.OPENED, "Access opened", open.target().path(), person, rulebook, cause);
+            } else if (Objects.equals(standing.until, until)) {
+                continue;
+            }
+            standing.until = until;
+            standings.save(standing);
+            deliveries.want(new Deliveries.Wanted(person.id(), course(open.target()), true, until, cause));
+        }
+        for (Standing gone : before.values()) {
+            standings.delete(gone);
+            journal(Kind.ENDED, "Access ended", gone.target, person, rulebook, cause);
+            deliveries.want(new Deliveries.Wanted(person.id(), course(gone.target), false, null, cause));
+        }
+    }
+
+    /** At the next moment when something begins or ends, or when a fact with a time to come begins to count. */
+    private void wake(Person person, List<Access> access, List<Fact> facts, Instant now) {
+        var boundaries = access.stream()
+                .flatMap(one -> Stream.concat(Stream.of(one.window().start()), one.window().end().stream()));
+        Stream.concat(boundaries, facts.stream().map(Fact::time))
+                .filter(time -> time.isAfter(now))
+                .min(Instant::compareTo)
+                .ifPresent(time -> queue.at(WAKE, person.id() + "@" + time, time));
+    }
+
+    private void journal(
+            Kind kind, String title, String target, Person person, Rulebook rulebook, @Nullable Long cause) {
+        var course = rulebook.course(course(target)).map(Course::title).orElse(target);
+        journal.write(new Journal.Line(kind, title, person.name() + " · " + course, null, person.id(), cause));
+    }
+
+    private static String course(Target target) {
+        return switch (target) {
+            case Target.OfCourse it -> it.course();
+        };
+    }
+
+    private static String course(String path) {
+        return path.substring(path.indexOf('/') + 1);
+    }
+}

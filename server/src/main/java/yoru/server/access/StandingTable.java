@@ -1,0 +1,9 @@
+package yoru.server.access;
+
+import java.util.List;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface StandingTable extends JpaRepository<Standing, Long> {
+
+    List<Standing> findByPersonId(long personId);
+}

@@ -1,0 +1,56 @@
+package yoru.server.accounts;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+
+/** Somebody who works with Yoru. */
+@Entity
+@Table(name = "operator")
+class Operator {
+
+    static final int FAILURES_BEFORE_LOCK = 5;
+    static final Duration LOCKED_FOR = Duration.ofMinutes(15);
+
+    @Id
+    UUID id;
+
+    String email;
+    String name;
+    String passwordHash;
+    int failures;
+
+    @Nullable
+    Instant lockedUntil;
+
+    @SuppressWarnings("NullAway.Init")
+    protected Operator() {}
+
+    Operator(String email, String name, String passwordHash) {
+        this.id = UUID.randomUUID();
+        this.email = email;
+        this.name = name;
+        this.passwordHash = passwordHash;
+    }
+
+    boolean isLocked(Instant now) {
+        return lockedUntil != null && now.isBefore(lockedUntil);
+    }
+
+    void failed(Instant now) {
+        failures++;
+        if (failures >= FAILURES_BEFORE_LOCK) {
+            lockedUntil = now.plus(LOCKED_FOR);
+            failures = 0;
+        }
+    }
+
+    void succeeded() {
+        failures = 0;
+        lockedUntil = null;
+    }
+}

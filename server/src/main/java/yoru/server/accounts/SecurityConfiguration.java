@@ -1,0 +1,65 @@
+package yoru.server.accounts;
+
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.MediaType;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
+import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+
+@Configuration(proxyBeanMethods = false)
+@EnableWebSecurity
+class SecurityConfiguration {
+
+    /** Everything comes from this server; inline styles are what React sets on elements. */
+    private static final String CONTENT_POLICY =
+            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
+                    + "frame-ancestors 'none'; base-uri 'none'; form-action 'self'; object-src 'none'";
+
+    @Bean
+    SecurityFilterChain security(HttpSecurity http, SecurityContextRepository contexts) throws Exception {
+        return http.securityContext(context -> context.securityContextRepository(contexts))
+                .authorizeHttpRequests(requests -> requests.requestMatchers("/api/session", "/api/owner")
+                        .permitAll()
+                        .requestMatchers("/api/**", "/v3/**")
+                        .authenticated()
+                        .anyRequest()
+                        .permitAll())
+                .csrf(csrf -> csrf.spa().ignoringRequestMatchers("/hooks/**"))
+                .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
+                        .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.SAME_ORIGIN)))
+                .exceptionHandling(failures -> failures.authenticationEntryPoint((request, response, e) ->
+                                problem(response, 401, "Not signed in", "Your session has ended. Sign in again."))
+                        .accessDeniedHandler((request, response, e) ->
+                                problem(response, 403, "Refused", "The page is out of date. Load it again.")))
+                .requestCache(cache -> cache.disable())
+                .logout(logout -> logout.disable())
+                .build();
+    }
+
+    @Bean
+    SecurityContextRepository securityContextRepository() {
+        return new HttpSessionSecurityContextRepository();
+    }
+
+    @Bean
+    PasswordEncoder passwordEncoder() {
+        return new BCryptPasswordEncoder(12);
+    }
+
+    private static void problem(HttpServletResponse response, int status, String title, String detail)
+            throws IOException {
+        response.setStatus(status);
+        response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
+        response.getWriter()
+                .write("{\"type\":\"about:blank\",\"title\":\"%s\",\"status\":%d,\"detail\":\"%s\"}"
+                        .formatted(title, status, detail));
+    }
+}

@@ -1,0 +1,34 @@
+package yoru.server.deliveries;
+
+import java.security.Principal;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+class DeliveryController {
+
+    private final Deliveries deliveries;
+
+    DeliveryController(Deliveries deliveries) {
+        this.deliveries = deliveries;
+    }
+
+    record SentAgain(int deliveries) {}
+
+    @PostMapping("/api/deliveries/{id}/again")
+    @ResponseStatus(HttpStatus.ACCEPTED)
+    SentAgain again(@PathVariable long id, @AuthenticationPrincipal Principal operator) {
+        deliveries.sendAgain(id, operator.getName());
+        return new SentAgain(1);
+    }
+
+    @PostMapping("/api/systems/{connection}/deliveries/again")
+    @ResponseStatus(HttpStatus.ACCEPTED)
+    SentAgain allAgain(@PathVariable String connection, @AuthenticationPrincipal Principal operator) {
+        return new SentAgain(deliveries.sendAllAgain(connection, operator.getName()));
+    }
+}

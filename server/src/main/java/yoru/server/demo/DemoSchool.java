@@ -1,0 +1,125 @@
+package yoru.server.demo;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicBoolean;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.boot.health.contributor.Health;
+import org.springframework.boot.health.contributor.HealthIndicator;
+import org.springframework.context.event.EventListener;
+import org.springframework.core.io.ClassPathResource;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
+import yoru.formats.RulebookDocument;
+import yoru.server.accounts.Accounts;
+import yoru.server.mapping.Mapping;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.ProblemException;
+import yoru.server.systems.CatalogueReader;
+import yoru.server.systems.Connections;
+import yoru.server.systems.SystemKind;
+
+/**
+ * Sets the invented school up as an operator would, step by step through the same services: account, connections,
+ * catalogues, mapping. What is there already is left as it is.
+ */
+@Component
+@ConditionalOnProperty("yoru.demo")
+class DemoSchool implements HealthIndicator {
+
+    static final String EMAIL = "demo@hollowoak.example";
+    static final String PASSWORD = "hollow-oak-demo";
+    private static final Logger LOG = LoggerFactory.getLogger(DemoSchool.class);
+
+    private final DemoSettings settings;
+    private final Accounts accounts;
+    private final Connections connections;
+    private final CatalogueReader catalogues;
+    private final Rulebooks rulebooks;
+    private final Mapping mapping;
+    private final JsonMapper json;
+    private final AtomicBoolean ready = new AtomicBoolean();
+
+    DemoSchool(
+            DemoSettings settings,
+            Accounts accounts,
+            Connections connections,
+            CatalogueReader catalogues,
+            Rulebooks rulebooks,
+            Mapping mapping,
+            JsonMapper json) {
+        this.settings = settings;
+        this.accounts = accounts;
+        this.connections = connections;
+        this.catalogues = catalogues;
+        this.rulebooks = rulebooks;
+        this.mapping = mapping;
+        this.json = json;
+    }
+
+    @EventListener(ApplicationReadyEvent.class)
+    void setUp() throws IOException {
+        if (accounts.isEmpty()) {
+            accounts.makeOwner(EMAIL, "Signe Holm", PASSWORD);
+        }
+        connect("practice-shop", SystemKind.SHOP, "Practice shop", settings.shop());
+        connect("practice-classroom", SystemKind.CLASSROOM, "Practice classroom", settings.classroom());
+        for (var connection : connections.all()) {
+            var fault = catalogues.read(connection);
+            fault.ifPresent(said -> LOG.warn("{} {}", connection.title(), said));
+        }
+        if (rulebooks.current().number() == 0) {
+            publishMapping();
+        }
+        ready.set(true);
+    }
+
+    @Override
+    public Health health() {
+        return ready.get()
+                ? Health.up().build()
+                : Health.outOfService().withDetail("demo", "being set up").build();
+    }
+
+    private void connect(String id, SystemKind kind, String title, DemoSettings.Place place) {
+        connections.connect(
+                new Connections.Wanted(id, kind, title, place.address(), place.signingSecret(), place.token()));
+    }
+
+    private void publishMapping() throws IOException {
+        var file = new ClassPathResource("demo/mapping.json").getContentAsString(StandardCharsets.UTF_8);
+        int base = 0;
+        for (JsonNode publish : json.readTree(file)) {
+            try {
+                mapping.publish(
+                        base++,
+                        changes(publish.get("changes")),
+                        publish.get("note").stringValue(),
+                        "Signe Holm");
+            } catch (ProblemException e) {
+                LOG.warn("The demo's mapping was not published: {}", e.getMessage());
+                return;
+            }
+        }
+    }
+
+    private static List<CellChange> changes(JsonNode cells) {
+        var changes = new ArrayList<CellChange>();
+        for (JsonNode cell : cells) {
+            changes.add(new CellChange(
+                    new Source.OfProduct(cell.get("product").stringValue()),
+                    new Target.OfCourse(cell.get("course").stringValue()),
+                    RulebookDocument.terms(cell.get("terms"))));
+        }
+        return changes;
+    }
+}

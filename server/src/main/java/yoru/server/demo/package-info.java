@@ -1,0 +1,7 @@
+/**
+ * Sets up the invented Hollow Oak Bee School: its operator, its two connections and its mapping.
+ */
+@NullMarked
+package yoru.server.demo;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,127 @@
+package yoru.server.journal;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Writes the journal and reads it. */
+@Service
+public class Journal {
+
+    /** Lines of one sort that would flood the journal are gathered over this time. */
+    private static final Duration GATHERED = Duration.ofHours(1);
+
+    private final JournalEntries entries;
+    private final Clock clock;
+
+    Journal(JournalEntries entries, Clock clock) {
+        this.entries = entries;
+        this.clock = clock;
+    }
+
+    /**
+     * A line to write.
+     *
+     * @param actor the operator or system that did it
+     */
+    public record Line(
+            Kind kind,
+            String title,
+            String text,
+            @Nullable String actor,
+            @Nullable Long personId,
+            @Nullable Long factSeq) {}
+
+    /** A line as it is shown, with what followed from it. */
+    public record Shown(
+            long id,
+            Instant at,
+            Kind kind,
+            String title,
+            String text,
+            @Nullable String actor,
+            @Nullable Long personId,
+            List<Shown> followed) {}
+
+    /** Which lines to show. */
+    public record Filter(
+            @Nullable Long before,
+            Collection<Kind> kinds,
+            @Nullable Instant until,
+            @Nullable Long person,
+            String words) {}
+
+    @Transactional
+    public void write(Line line) {
+        entries.save(new JournalEntry(
+                clock.instant(), line.kind, line.title, line.text, line.actor, line.personId, line.factSeq));
+    }
+
+    /** Writes a line, or counts it into the one already written for the same actor within the hour. */
+    @Transactional
+    public void gather(Kind kind, String title, String text, String actor) {
+        var known = entries.latest(kind, actor, clock.instant().minus(GATHERED));
+        if (known.isEmpty()) {
+            write(new Line(kind, title, text, actor, null, null));
+            return;
+        }
+        var entry = known.get();
+        int times = timesOf(entry.title) + 1;
+        entry.title = title + " (" + times + " times)";
+        entry.text = text;
+    }
+
+    @Transactional(readOnly = true)
+    public List<Shown> read(Filter filter, int limit) {
+        var kinds = filter.kinds.isEmpty() ? EnumSet.allOf(Kind.class) : filter.kinds;
+        var words = filter.words.isBlank() ? "" : "%" + filter.words.strip().toLowerCase(Locale.ROOT) + "%";
+        var page = entries.page(
+                Objects.requireNonNullElse(filter.before, Long.MAX_VALUE),
+                kinds,
+                Objects.requireNonNullElseGet(filter.until, clock::instant),
+                filter.person,
+                words,
+                Limit.of(limit));
+        var facts = page.stream()
+                .filter(entry -> entry.kind == Kind.FACT)
+                .map(entry -> entry.factSeq)
+                .filter(Objects::nonNull)
+                .toList();
+        Map<Long, List<Shown>> followed = entries.findByFactSeqInAndKindNotOrderById(facts, Kind.FACT).stream()
+                .collect(Collectors.groupingBy(
+                        entry -> Objects.requireNonNull(entry.factSeq),
+                        Collectors.mapping(entry -> shown(entry, List.of()), Collectors.toList())));
+        return page.stream()
+                .map(entry -> shown(
+                        entry, entry.kind == Kind.FACT ? followed.getOrDefault(entry.factSeq, List.of()) : List.of()))
+                .toList();
+    }
+
+    private static Shown shown(JournalEntry entry, List<Shown> followed) {
+        return new Shown(
+                Objects.requireNonNull(entry.id),
+                entry.at,
+                entry.kind,
+                entry.title,
+                entry.text,
+                entry.actor,
+                entry.personId,
+                followed);
+    }
+
+    private static int timesOf(String title) {
+        int from = title.lastIndexOf('(');
+        return from < 0 ? 1 : Integer.parseInt(title.substring(from + 1, title.indexOf(' ', from)));
+    }
+}

@@ -1,0 +1,28 @@
+package yoru.server.journal;
+
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.data.domain.Limit;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Query;
+
+interface JournalEntries extends JpaRepository<JournalEntry, Long> {
+
+    @Query("""
+            select e from JournalEntry e
+            where e.id < :before and e.kind in :kinds and e.at <= :until
+              and (:person is null or e.personId = :person)
+              and (:words = '' or lower(e.title) like :words or lower(e.text) like :words)
+            order by e.id desc""")
+    List<JournalEntry> page(
+            long before, Collection<Kind> kinds, Instant until, @Nullable Long person, String words, Limit limit);
+
+    List<JournalEntry> findByFactSeqInAndKindNotOrderById(Collection<Long> facts, Kind kind);
+
+    @Query(
+            "select e from JournalEntry e where e.kind = :kind and e.actor = :actor and e.at >= :since order by e.id desc limit 1")
+    Optional<JournalEntry> latest(Kind kind, String actor, Instant since);
+}

@@ -1,0 +1,34 @@
+package yoru.server.ledger;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import org.hibernate.annotations.Immutable;
+import org.hibernate.annotations.JdbcTypeCode;
+import org.hibernate.type.SqlTypes;
+
+/** A fact as it arrived. Written once, by {@link FactTable#insert}. */
+@Entity
+@Immutable
+@Table(name = "fact")
+class KeptFact {
+
+    @Id
+    Long seq;
+
+    String source;
+    String eventId;
+    String type;
+    String subject;
+    String orderKey;
+    Instant happenedAt;
+    Instant receivedAt;
+    String connectionId;
+
+    @JdbcTypeCode(SqlTypes.JSON)
+    String body;
+
+    @SuppressWarnings("NullAway.Init")
+    protected KeptFact() {}
+}

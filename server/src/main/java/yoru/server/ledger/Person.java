@@ -1,0 +1,49 @@
+package yoru.server.ledger;
+
+import jakarta.persistence.Column;
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/** Somebody whom facts are about. */
+@Entity
+@Table(name = "person")
+public class Person {
+
+    @Id
+    @GeneratedValue(strategy = GenerationType.IDENTITY)
+    @Nullable
+    Long id;
+
+    @Column(name = "person_key")
+    String key;
+
+    String name;
+    Instant firstSeenAt;
+
+    @SuppressWarnings("NullAway.Init")
+    protected Person() {}
+
+    public long id() {
+        return Objects.requireNonNull(id);
+    }
+
+    /** The subject of the facts: an e-mail address. */
+    public String key() {
+        return key;
+    }
+
+    /** As a shop told it, else the key. */
+    public String name() {
+        return name.isEmpty() ? key : name;
+    }
+
+    public Instant firstSeenAt() {
+        return firstSeenAt;
+    }
+}

@@ -1,0 +1,33 @@
+package yoru.server.ledger;
+
+import jakarta.persistence.LockModeType;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Lock;
+import org.springframework.data.jpa.repository.Modifying;
+import org.springframework.data.jpa.repository.Query;
+
+interface PersonTable extends JpaRepository<Person, Long> {
+
+    /** Makes the person known; a later name counts, an empty one does not. */
+    @Modifying
+    @Query(value = """
+                    insert into person (person_key, name, first_seen_at) values (:key, :name, :seen)
+                    on conflict (person_key) do update set
+                      name = case when excluded.name = '' then person.name else excluded.name end,
+                      first_seen_at = least(person.first_seen_at, excluded.first_seen_at)
+                    where person.first_seen_at > excluded.first_seen_at
+                       or (excluded.name <> '' and person.name <> excluded.name)""", nativeQuery = true)
+    void know(String key, String name, Instant seen);
+
+    Optional<Person> findByKey(String key);
+
+    @Lock(LockModeType.PESSIMISTIC_WRITE)
+    @Query("select p from Person p where p.id = :id")
+    Optional<Person> lock(long id);
+
+    @Query("select p.id from Person p where p.id > :after order by p.id limit 200")
+    List<Long> idsAfter(long after);
+}

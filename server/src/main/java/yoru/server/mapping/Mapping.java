@@ -1,0 +1,196 @@
+package yoru.server.mapping;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.dao.DataIntegrityViolationException;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.access.Explanation;
+import yoru.core.impact.Change;
+import yoru.core.impact.Change.Kind;
+import yoru.core.impact.Impact;
+import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Link;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
+import yoru.formats.RulebookDocument;
+import yoru.server.journal.Journal;
+import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.Rulebooks.Numbered;
+import yoru.server.platform.ProblemException;
+
+/** Drafts, their consequence, and publishing. */
+@Service
+public class Mapping {
+
+    private final RulebookVersions versions;
+    private final Rulebooks rulebooks;
+    private final LedgerService ledger;
+    private final Journal journal;
+    private final ApplicationEventPublisher events;
+    private final Clock clock;
+
+    Mapping(
+            RulebookVersions versions,
+            Rulebooks rulebooks,
+            LedgerService ledger,
+            Journal journal,
+            ApplicationEventPublisher events,
+            Clock clock) {
+        this.versions = versions;
+        this.rulebooks = rulebooks;
+        this.ledger = ledger;
+        this.journal = journal;
+        this.events = events;
+        this.clock = clock;
+    }
+
+    /** What a draft would change, computed by the engine over the facts there are. */
+    public record Consequence(Rulebook before, Rulebook after, List<Change> changes) {
+
+        /** How many people something of the kind happens to. */
+        public int people(Set<Kind> kinds) {
+            return (int) changes.stream()
+                    .filter(change -> kinds.contains(change.kind()))
+                    .map(Change::person)
+                    .distinct()
+                    .count();
+        }
+    }
+
+    /** A publish, as history lists it. */
+    public record Publish(
+            int number,
+            String note,
+            String by,
+            Instant at,
+            List<String> difference,
+            int gained,
+            int lost,
+            int otherEnd) {}
+
+    @Transactional(readOnly = true)
+    public Consequence consequence(List<CellChange> changes) {
+        return consequence(rulebooks.overTodaysCatalogue(), changes);
+    }
+
+    /**
+     * Publishes a draft.
+     *
+     * @param base the version that the draft started from; where it is no longer the latest, nothing is published
+     */
+    @Transactional
+    public Publish publish(int base, List<CellChange> changes, String note, String by) {
+        Numbered now = rulebooks.overTodaysCatalogue();
+        if (now.number() != base) {
+            throw stale(now.number());
+        }
+        var consequence = consequence(now, changes);
+        var version = new RulebookVersion();
+        version.number = base + 1;
+        version.document = RulebookDocument.write(consequence.after).toString();
+        version.note = note.strip();
+        version.publishedBy = by;
+        version.publishedAt = clock.instant();
+        version.difference = String.join("\n", difference(consequence.before, consequence.after));
+        version.gained = consequence.people(Set.of(Kind.GAINS));
+        version.lost = consequence.people(Set.of(Kind.LOSES));
+        version.otherEnd = consequence.people(Set.of(Kind.LONGER, Kind.SHORTER, Kind.OTHERWISE));
+        try {
+            versions.saveAndFlush(version);
+        } catch (DataIntegrityViolationException e) {
+            throw stale(base + 1);
+        }
+        journal.write(new Journal.Line(
+                yoru.server.journal.Kind.PUBLISHED,
+                "Rulebook " + version.number + " published",
+                version.note.isEmpty() ? version.difference.replace("\n", "; ") : version.note,
+                by,
+                null,
+                null));
+        events.publishEvent(new RulebookPublished(version.number));
+        return shown(version);
+    }
+
+    @Transactional(readOnly = true)
+    public List<Publish> history() {
+        return versions.findAllByOrderByNumberDesc().stream()
+                .map(Mapping::shown)
+                .toList();
+    }
+
+    private Consequence consequence(Numbered now, List<CellChange> changes) {
+        var after = checked(now.rulebook().with(changes));
+        var impact = new Impact(now.rulebook(), after);
+        return new Consequence(now.rulebook(), after, impact.over(ledger.ofBuyers(impact.products()), clock.instant()));
+    }
+
+    /** A draft is read like a document from outside: unknown products and courses are refused with their place. */
+    private static Rulebook checked(Rulebook draft) {
+        return RulebookDocument.read(RulebookDocument.write(draft));
+    }
+
+    private static List<String> difference(Rulebook before, Rulebook after) {
+        Map<String, Link> old = before.linksById();
+        Map<String, Link> now = after.linksById();
+        List<String> lines = new ArrayList<>();
+        for (Link link : after.links()) {
+            var was = old.get(link.id());
+            if (was == null) {
+                lines.add(sentence(after, link, "opens") + " " + Explanation.terms(link.terms()));
+            } else if (!was.equals(link)) {
+                lines.add(sentence(after, link, "now opens") + " " + Explanation.terms(link.terms()));
+            }
+        }
+        for (Link link : before.links()) {
+            if (!now.containsKey(link.id())) {
+                lines.add(sentence(before, link, "no longer opens"));
+            }
+        }
+        return lines;
+    }
+
+    private static String sentence(Rulebook rulebook, Link link, String verb) {
+        var from = switch (link.from()) {
+            case Source.OfProduct it ->
+                rulebook.product(it.product()).map(Product::title).orElse(it.product());
+        };
+        var to = link.to().stream()
+                .map(target -> switch (target) {
+                    case Target.OfCourse it ->
+                        rulebook.course(it.course()).map(Course::title).orElse(it.course());
+                })
+                .collect(Collectors.joining(", "));
+        return from + " " + verb + " " + to;
+    }
+
+    private static Publish shown(RulebookVersion version) {
+        return new Publish(
+                version.number,
+                version.note,
+                version.publishedBy,
+                version.publishedAt,
+                version.difference.lines().toList(),
+                version.gained,
+                version.lost,
+                version.otherEnd);
+    }
+
+    private static ProblemException stale(int latest) {
+        return new ProblemException(
+                HttpStatus.CONFLICT,
+                "Somebody else has published",
+                "Rulebook %d is in force now. Nothing of yours was published; your draft is kept.".formatted(latest),
+                Map.of("latest", latest));
+    }
+}

@@ -1,0 +1,4 @@
+package yoru.server.mapping;
+
+/** A rulebook is in force from now on; published in the transaction that keeps it. */
+public record RulebookPublished(int number) {}

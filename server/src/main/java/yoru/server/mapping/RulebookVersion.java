@@ -1,0 +1,35 @@
+package yoru.server.mapping;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import org.hibernate.annotations.JdbcTypeCode;
+import org.hibernate.type.SqlTypes;
+
+/** A rulebook as it was published. Never changed afterwards. */
+@Entity
+@Table(name = "rulebook_version")
+class RulebookVersion {
+
+    @Id
+    Integer number;
+
+    /** The whole rulebook, {@code yoru: rulebook/1}. */
+    @JdbcTypeCode(SqlTypes.JSON)
+    String document;
+
+    String note;
+    String publishedBy;
+    Instant publishedAt;
+
+    /** What differs from the version before, in words, a line each. */
+    String difference;
+
+    int gained;
+    int lost;
+    int otherEnd;
+
+    @SuppressWarnings("NullAway.Init")
+    protected RulebookVersion() {}
+}

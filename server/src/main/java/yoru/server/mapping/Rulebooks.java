@@ -1,0 +1,77 @@
+package yoru.server.mapping;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicReference;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.rulebook.Billing;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.School;
+import yoru.formats.RulebookDocument;
+import yoru.server.platform.YoruSettings;
+import yoru.server.systems.Catalogue;
+
+/** The rulebook in force, and the one a draft starts from. */
+@Service
+public class Rulebooks {
+
+    private final RulebookVersions versions;
+    private final Catalogue catalogue;
+    private final School school;
+    private final AtomicReference<Numbered> lastRead;
+
+    Rulebooks(RulebookVersions versions, Catalogue catalogue, YoruSettings settings) {
+        this.versions = versions;
+        this.catalogue = catalogue;
+        this.school = settings.school();
+        this.lastRead = new AtomicReference<>(nothing());
+    }
+
+    /** A rulebook with the number under which it was published; 0 = nothing was published yet. */
+    public record Numbered(int number, Rulebook rulebook) {}
+
+    /** The one in force. Another server may have published it, so the number is asked for each time. */
+    @Transactional(readOnly = true)
+    public Numbered current() {
+        int number = versions.latest().orElse(0);
+        var known = lastRead.get();
+        if (number == known.number) {
+            return known;
+        }
+        var document = versions.findById(number).orElseThrow().document;
+        var read = new Numbered(number, RulebookDocument.read(document));
+        lastRead.set(read);
+        return read;
+    }
+
+    /**
+     * The one in force, over the products and courses of today's catalogues. What a link names stays in, also when the
+     * catalogue has lost it.
+     */
+    @Transactional(readOnly = true)
+    public Numbered overTodaysCatalogue() {
+        var now = current();
+        Map<String, Course> courses = new LinkedHashMap<>();
+        catalogue
+                .courses()
+                .forEach(course ->
+                        courses.put(course.id(), new Course(course.id(), course.title(), List.of(course.category()))));
+        now.rulebook.courses().forEach(course -> courses.putIfAbsent(course.id(), course));
+        Map<String, Product> products = new LinkedHashMap<>();
+        for (var sold : catalogue.products()) {
+            var billing = sold.price().signum() == 0 ? Billing.FREE : Billing.ONCE;
+            products.put(sold.id(), new Product(sold.id(), sold.title(), List.of(sold.category()), null, billing));
+        }
+        now.rulebook.products().forEach(product -> products.putIfAbsent(product.id(), product));
+        return new Numbered(
+                now.number, now.rulebook.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values())));
+    }
+
+    private Numbered nothing() {
+        return new Numbered(0, new Rulebook(school, List.of(), List.of(), List.of()));
+    }
+}

@@ -1,0 +1,33 @@
+package yoru.server.platform;
+
+import java.util.Map;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ProblemDetail;
+
+/** Becomes the answer to a request that could not be served, as an RFC 9457 problem. */
+public final class ProblemException extends RuntimeException {
+
+    private static final long serialVersionUID = 1;
+
+    private final transient ProblemDetail problem;
+
+    public ProblemException(HttpStatus status, String title, String detail) {
+        this(status, title, detail, Map.of());
+    }
+
+    /** @param more members of the problem beside the standard ones */
+    public ProblemException(HttpStatus status, String title, String detail, Map<String, ?> more) {
+        super(title + ": " + detail);
+        problem = ProblemDetail.forStatusAndDetail(status, detail);
+        problem.setTitle(title);
+        more.forEach(problem::setProperty);
+    }
+
+    public static ProblemException notFound(String what) {
+        return new ProblemException(HttpStatus.NOT_FOUND, "Not found", what);
+    }
+
+    public ProblemDetail problem() {
+        return problem;
+    }
+}

@@ -1,0 +1,36 @@
+package yoru.server.platform;
+
+import com.github.kagkarlsson.scheduler.Scheduler;
+import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import java.time.Clock;
+import java.time.Instant;
+import org.springframework.context.annotation.Lazy;
+import org.springframework.stereotype.Component;
+
+/**
+ * Puts work into the queue in the transaction at hand: a rollback leaves nothing behind. The queue is db-scheduler's,
+ * on PostgreSQL, shared by all servers on the database.
+ */
+@Component
+public class Queue {
+
+    private final Scheduler scheduler;
+    private final Clock clock;
+
+    Queue(@Lazy Scheduler scheduler, Clock clock) {
+        this.scheduler = scheduler;
+        this.clock = clock;
+    }
+
+    /** Has it done as soon as the transaction has committed. The same id twice is done once. */
+    public void now(TaskDescriptor<Void> task, String id) {
+        if (scheduler.scheduleIfNotExists(task.instance(id).scheduledTo(clock.instant()))) {
+            AfterCommit.run(scheduler::triggerCheckForDueExecutions);
+        }
+    }
+
+    /** Has it done at a time to come. */
+    public void at(TaskDescriptor<Void> task, String id, Instant time) {
+        scheduler.scheduleIfNotExists(task.instance(id).scheduledTo(time));
+    }
+}

@@ -1,0 +1,106 @@
+package yoru.server.systems;
+
+import java.math.BigDecimal;
+import java.time.Clock;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.findings.CourseState;
+import yoru.server.systems.CatalogueItem.ItemKind;
+
+/** What the connected systems sell and teach, as last read from them. */
+@Service
+public class Catalogue {
+
+    private final CatalogueItems items;
+    private final JsonMapper json;
+    private final Clock clock;
+
+    Catalogue(CatalogueItems items, JsonMapper json, Clock clock) {
+        this.items = items;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /**
+     * A product of a shop.
+     *
+     * @param thing whether it is something to post
+     */
+    public record SoldProduct(
+            String connection,
+            String id,
+            String title,
+            String category,
+            BigDecimal price,
+            String currency,
+            boolean thing) {}
+
+    /** A course of a classroom. */
+    public record TaughtCourse(
+            String connection, String id, String title, String category, CourseState state, List<Section> sections) {}
+
+    public record Section(String id, String title, String tier) {}
+
+    record ProductDetails(BigDecimal price, String currency, boolean thing) {}
+
+    record CourseDetails(boolean content, boolean published, CourseState.Door door, List<Section> sections) {}
+
+    record Listed(ItemKind kind, String id, String title, String category, Object details) {}
+
+    @Transactional(readOnly = true)
+    public List<SoldProduct> products() {
+        return items.findByKindAndVanishedAtIsNullOrderByPosition(ItemKind.PRODUCT).stream()
+                .map(item -> {
+                    var details = json.readValue(item.details, ProductDetails.class);
+                    return new SoldProduct(
+                            item.connectionId,
+                            item.externalId,
+                            item.title,
+                            item.category,
+                            details.price,
+                            details.currency,
+                            details.thing);
+                })
+                .toList();
+    }
+
+    @Transactional(readOnly = true)
+    public List<TaughtCourse> courses() {
+        return items.findByKindAndVanishedAtIsNullOrderByPosition(ItemKind.COURSE).stream()
+                .map(item -> {
+                    var details = json.readValue(item.details, CourseDetails.class);
+                    var state = new CourseState(
+                            item.externalId, item.title, details.content, details.published, details.door);
+                    return new TaughtCourse(
+                            item.connectionId, item.externalId, item.title, item.category, state, details.sections);
+                })
+                .toList();
+    }
+
+    /** Takes over a whole listing: what it no longer has is marked as vanished, not forgotten. */
+    @Transactional
+    void take(String connection, List<Listed> listing) {
+        var now = clock.instant();
+        Map<String, CatalogueItem> known = new HashMap<>();
+        items.findByConnectionId(connection).forEach(item -> known.put(item.kind + "/" + item.externalId, item));
+        int position = 0;
+        for (Listed listed : listing) {
+            var item = known.remove(listed.kind + "/" + listed.id);
+            if (item == null) {
+                item = new CatalogueItem(connection, listed.kind, listed.id);
+            }
+            item.title = listed.title;
+            item.category = listed.category;
+            item.position = position++;
+            item.details = json.writeValueAsString(listed.details);
+            item.seenAt = now;
+            item.vanishedAt = null;
+            items.save(item);
+        }
+        known.values().stream().filter(item -> item.vanishedAt == null).forEach(item -> item.vanishedAt = now);
+    }
+}

@@ -1,0 +1,23 @@
+package yoru.server.systems;
+
+import java.time.Instant;
+import java.util.List;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
+import org.springframework.data.jpa.repository.Query;
+
+interface ConnectionTable extends JpaRepository<Connection, String> {
+
+    List<Connection> findAllByOrderByTitle();
+
+    List<Connection> findByKindOrderById(SystemKind kind);
+
+    @Modifying
+    @Query("update Connection c set c.refused = c.refused + 1 where c.id = :id")
+    void countRefused(String id);
+
+    /** Only when it was not lately: thousands of reports must not queue up for one row. */
+    @Modifying
+    @Query("update Connection c set c.heardAt = :at where c.id = :id and (c.heardAt is null or c.heardAt < :lately)")
+    void heard(String id, Instant at, Instant lately);
+}

@@ -1,0 +1,235 @@
+package yoru.server.today;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RestController;
+import yoru.core.findings.Finding;
+import yoru.core.findings.Findings;
+import yoru.core.findings.Sales;
+import yoru.server.access.Openings;
+import yoru.server.deliveries.Deliveries;
+import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.systems.Catalogue;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+
+/** What needs a person now. */
+@RestController
+class TodayController {
+
+    private static final Duration SOON = Duration.ofDays(14);
+
+    private final Connections connections;
+    private final Catalogue catalogue;
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final Deliveries deliveries;
+    private final Openings openings;
+    private final Clock clock;
+
+    TodayController(
+            Connections connections,
+            Catalogue catalogue,
+            LedgerService ledger,
+            Rulebooks rulebooks,
+            Deliveries deliveries,
+            Openings openings,
+            Clock clock) {
+        this.connections = connections;
+        this.catalogue = catalogue;
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.deliveries = deliveries;
+        this.openings = openings;
+        this.clock = clock;
+    }
+
+    record Today(
+            @Nullable Instant lastSale,
+            List<Failing> failing,
+            List<ShownFinding> findings,
+            long endingSoon,
+            Since sinceYesterday,
+            List<SystemHealth> systems) {}
+
+    /** A system that does not do what it was told. */
+    record Failing(
+            String connection,
+            String system,
+            int people,
+            int givenUp,
+            Instant since,
+            @Nullable String said,
+            @Nullable Instant nextTryAt,
+            @Nullable Long firstPerson) {}
+
+    /** @param subject the product or course it is about */
+    record ShownFinding(String kind, String subject, String title, String text, int people, boolean grave) {}
+
+    record Since(long sold, long opened, long ended, long refunded) {}
+
+    record SystemHealth(
+            String id,
+            String title,
+            String kind,
+            @Nullable Instant heardAt,
+            @Nullable Instant catalogueAt,
+            @Nullable String catalogueFault,
+            long waiting,
+            long givenUp,
+            long failing,
+            long refused) {}
+
+    @GetMapping("/api/today")
+    @Transactional(readOnly = true)
+    public Today today() {
+        var now = clock.instant();
+        var yesterday = now.minus(Duration.ofDays(1));
+        var count = ledger.since(yesterday);
+        var windows = openings.between(yesterday, now);
+        var failing = deliveries.failing();
+        return new Today(
+                ledger.lastSale().orElse(null),
+                failing(failing),
+                findings(),
+                openings.peopleEnding(now, now.plus(SOON)),
+                new Since(count.sold(), windows.opened(), windows.ended(), count.refunded()),
+                connections.all().stream()
+                        .map(connection -> health(connection, failing))
+                        .toList());
+    }
+
+    private static List<Failing> failing(List<Deliveries.Standing> standings) {
+        Map<String, List<Deliveries.Standing>> bySystem =
+                standings.stream().collect(Collectors.groupingBy(Deliveries.Standing::connection));
+        return bySystem.values().stream()
+                .map(of -> new Failing(
+                        of.getFirst().connection(),
+                        of.getFirst().system(),
+                        (int) of.stream()
+                                .map(Deliveries.Standing::person)
+                                .distinct()
+                                .count(),
+                        (int) of.stream()
+                                .filter(it -> it.state() == Deliveries.State.GIVEN_UP)
+                                .count(),
+                        Objects.requireNonNull(of.getFirst().failingSince()),
+                        of.getLast().answer(),
+                        of.stream()
+                                .map(Deliveries.Standing::nextTryAt)
+                                .filter(Objects::nonNull)
+                                .min(Comparator.naturalOrder())
+                                .orElse(null),
+                        of.getFirst().person()))
+                .sorted(Comparator.comparing(Failing::since))
+                .toList();
+    }
+
+    private List<ShownFinding> findings() {
+        var things = catalogue.products().stream()
+                .filter(Catalogue.SoldProduct::thing)
+                .map(Catalogue.SoldProduct::id)
+                .collect(Collectors.toSet());
+        var sales = ledger.sold().stream()
+                .map(sold -> new Sales(sold.product(), sold.buyers(), things.contains(sold.product())))
+                .toList();
+        var courses =
+                catalogue.courses().stream().map(Catalogue.TaughtCourse::state).toList();
+        return new Findings(rulebooks.overTodaysCatalogue().rulebook())
+                .check(sales, courses).stream().map(TodayController::shown).toList();
+    }
+
+    private static ShownFinding shown(Finding finding) {
+        return switch (finding) {
+            case Finding.SideDoor it ->
+                new ShownFinding(
+                        "SIDE_DOOR",
+                        it.course(),
+                        "Anybody can walk into " + it.title(),
+                        switch (it.door()) {
+                                    case FREE_SIGN_UP -> "the classroom lets in whoever signs up";
+                                    case OPEN_TO_ALL -> "its door in the classroom stands open to everybody";
+                                    case YORU_ONLY -> "";
+                                }
+                                + " · " + counted(it.links(), "product sells it", "products sell it"),
+                        0,
+                        true);
+            case Finding.OpensNothing it ->
+                new ShownFinding(
+                        "OPENS_NOTHING",
+                        it.product(),
+                        it.title() + " opens nothing",
+                        counted(it.buyers(), "person has ordered it", "people have ordered it") + " and got no course",
+                        it.buyers(),
+                        true);
+            case Finding.UnknownProduct it ->
+                new ShownFinding(
+                        "UNKNOWN_PRODUCT",
+                        it.product(),
+                        "Nobody knows the product " + it.product(),
+                        "it was ordered, but no connected shop lists it · the orders are kept and take effect once it is known and mapped",
+                        it.buyers(),
+                        true);
+            case Finding.Empty it ->
+                new ShownFinding(
+                        "EMPTY",
+                        it.course(),
+                        it.title() + " is empty",
+                        "it is mapped, but the classroom has no content for it",
+                        0,
+                        false);
+            case Finding.Unpublished it ->
+                new ShownFinding(
+                        "UNPUBLISHED",
+                        it.course(),
+                        it.title() + " is not published",
+                        "it is mapped, but learners see it only once the classroom publishes it",
+                        0,
+                        false);
+            case Finding.NoWayIn it ->
+                new ShownFinding(
+                        "NO_WAY_IN", it.course(), it.title() + " has no way in", "no product opens it", 0, false);
+            case Finding.Vanished it ->
+                new ShownFinding(
+                        "VANISHED",
+                        it.course(),
+                        "The course " + it.course() + " is gone",
+                        "the classroom no longer lists it · " + counted(it.links(), "link opens it", "links open it"),
+                        0,
+                        true);
+        };
+    }
+
+    private SystemHealth health(Connection connection, List<Deliveries.Standing> failing) {
+        Map<Deliveries.State, Long> tally = deliveries.tally().stream()
+                .filter(row -> row.connection().equals(connection.id()))
+                .collect(Collectors.toMap(Deliveries.Tally::state, Deliveries.Tally::many));
+        return new SystemHealth(
+                connection.id(),
+                connection.title(),
+                connection.kind().name(),
+                connection.heardAt().orElse(null),
+                connection.catalogueAt().orElse(null),
+                connection.catalogueFault().orElse(null),
+                tally.getOrDefault(Deliveries.State.WAITING, 0L),
+                tally.getOrDefault(Deliveries.State.GIVEN_UP, 0L),
+                failing.stream()
+                        .filter(it -> it.connection().equals(connection.id()))
+                        .count(),
+                connection.refused());
+    }
+
+    private static String counted(int count, String one, String many) {
+        return (count == 0 ? "no" : String.valueOf(count)) + " " + (count == 1 ? one : many);
+    }
+}

@@ -1,0 +1,7 @@
+/**
+ * What needs a person now.
+ */
+@NullMarked
+package yoru.server.today;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,39 @@
+package yoru.standins;
+
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.time.Clock;
+import java.util.List;
+import org.springframework.boot.SpringApplication;
+import org.springframework.boot.autoconfigure.SpringBootApplication;
+import org.springframework.context.annotation.Bean;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.server.ResponseStatusException;
+
+/** Starts one stand-in, named by the first argument: {@code shop} or {@code classroom}. */
+@SpringBootApplication
+public class Standins {
+
+    public static void main(String[] args) {
+        if (args.length != 1 || !List.of("shop", "classroom").contains(args[0])) {
+            throw new IllegalArgumentException("say which: shop or classroom");
+        }
+        var application = new SpringApplication(Standins.class);
+        application.setAdditionalProfiles(args[0]);
+        application.run();
+    }
+
+    @Bean
+    Clock clock() {
+        return Clock.systemUTC();
+    }
+
+    /** Refuses whoever does not carry the token. */
+    public static void letIn(String authorization, String token) {
+        var given = authorization.getBytes(StandardCharsets.UTF_8);
+        var wanted = ("Bearer " + token).getBytes(StandardCharsets.UTF_8);
+        if (!MessageDigest.isEqual(given, wanted)) {
+            throw new ResponseStatusException(HttpStatus.UNAUTHORIZED, "the token is not the one that was agreed");
+        }
+    }
+}

@@ -1,0 +1,29 @@
+package yoru.standins.classroom;
+
+import java.util.List;
+
+/** @param door {@code by-enrolment}, {@code free-sign-up} or {@code open-to-all} */
+record Course(
+        String id,
+        String title,
+        String category,
+        boolean content,
+        boolean published,
+        String door,
+        String about,
+        List<Section> sections) {
+
+    record Section(String id, String title, String tier) {}
+
+    boolean isOpenToAll() {
+        return door.equals("open-to-all");
+    }
+
+    boolean isFreeSignUp() {
+        return door.equals("free-sign-up");
+    }
+
+    boolean isByEnrolment() {
+        return door.equals("by-enrolment");
+    }
+}

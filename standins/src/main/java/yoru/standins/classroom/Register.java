@@ -1,0 +1,192 @@
+package yoru.standins.classroom;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.annotation.Profile;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What the classroom keeps: courses, learners, who may be where, and what it answered. */
+@Repository
+@Profile("classroom")
+class Register {
+
+    private static final String ENROLMENT = """
+            select e.course_id, e.learner, e.state, e.until, e.revision,
+                   (select count(*) from lesson_done d where d.course_id = e.course_id and d.learner = e.learner) as done
+            from enrolment e""";
+
+    private final JdbcClient jdbc;
+    private final Clock clock;
+
+    Register(JdbcClient jdbc, Clock clock) {
+        this.jdbc = jdbc;
+        this.clock = clock;
+    }
+
+    /** One answer of the enrolment API. */
+    record Answer(String at, String asked, String key, int status, String said) {}
+
+    /** What should be so. */
+    record Wanted(
+            String course,
+            String learner,
+            String name,
+            String state,
+            @Nullable Instant until,
+            int revision) {}
+
+    List<Course> courses() {
+        Map<String, List<Course.Section>> sections = jdbc
+                .sql("select course_id, id, title, tier from section order by course_id, position")
+                .query((row, at) -> Map.entry(
+                        row.getString("course_id"),
+                        new Course.Section(row.getString("id"), row.getString("title"), row.getString("tier"))))
+                .list()
+                .stream()
+                .collect(Collectors.groupingBy(
+                        Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
+        return jdbc.sql("select * from course order by position")
+                .query((row, at) -> new Course(
+                        row.getString("id"),
+                        row.getString("title"),
+                        row.getString("category"),
+                        row.getBoolean("content"),
+                        row.getBoolean("published"),
+                        row.getString("door"),
+                        row.getString("about"),
+                        sections.getOrDefault(row.getString("id"), List.of())))
+                .list();
+    }
+
+    Optional<Course> course(String id) {
+        return courses().stream().filter(course -> course.id().equals(id)).findFirst();
+    }
+
+    void change(String course, boolean content, boolean published, String door) {
+        jdbc.sql("update course set content = :content, published = :published, door = :door where id = :id")
+                .param("content", content)
+                .param("published", published)
+                .param("door", door)
+                .param("id", course)
+                .update();
+    }
+
+    Optional<Enrolment> enrolment(String course, String learner) {
+        return jdbc.sql(ENROLMENT + " where e.course_id = :course and e.learner = :learner")
+                .param("course", course)
+                .param("learner", learner)
+                .query((row, at) -> enrolment(row))
+                .optional();
+    }
+
+    List<Enrolment> enrolmentsOf(String learner) {
+        return jdbc.sql(ENROLMENT + " where e.learner = :learner order by e.course_id")
+                .param("learner", learner)
+                .query((row, at) -> enrolment(row))
+                .list();
+    }
+
+    boolean knows(String learner) {
+        return jdbc.sql("select count(*) from learner where email = :email")
+                        .param("email", learner)
+                        .query(Integer.class)
+                        .single()
+                > 0;
+    }
+
+    void know(String learner, String name) {
+        jdbc.sql("insert into learner (email, name) values (:email, :name) on conflict (email) do nothing")
+                .param("email", learner)
+                .param("name", name)
+                .update();
+    }
+
+    /** Makes it so, unless something newer was stated before. */
+    @Transactional
+    public Enrolment state(Wanted wanted) {
+        know(wanted.learner, wanted.name);
+        jdbc.sql("""
+                        insert into enrolment (course_id, learner, state, until, revision, changed_at)
+                        values (:course, :learner, :state, :until, :revision, :now)
+                        on conflict (course_id, learner) do update set
+                          state = excluded.state, until = excluded.until, revision = excluded.revision, changed_at = excluded.changed_at
+                        where enrolment.revision <= excluded.revision""")
+                .param("course", wanted.course)
+                .param("learner", wanted.learner)
+                .param("state", wanted.state)
+                .param("until", wanted.until == null ? null : wanted.until.atOffset(ZoneOffset.UTC))
+                .param("revision", wanted.revision)
+                .param("now", clock.instant().atOffset(ZoneOffset.UTC))
+                .update();
+        return enrolment(wanted.course, wanted.learner).orElseThrow();
+    }
+
+    /** What was answered to a request with this key before. */
+    Optional<String> answered(String key) {
+        return jdbc.sql("select said from answer where key = :key and status < 300 order by id limit 1")
+                .param("key", key)
+                .query(String.class)
+                .optional();
+    }
+
+    void log(String asked, String key, int status, String said) {
+        jdbc.sql("insert into answer (at, asked, key, status, said) values (:at, :asked, :key, :status, :said)")
+                .param("at", clock.instant().atOffset(ZoneOffset.UTC))
+                .param("asked", asked)
+                .param("key", key)
+                .param("status", status)
+                .param("said", said)
+                .update();
+    }
+
+    List<Answer> latestAnswers() {
+        return jdbc.sql(
+                        "select to_char(at at time zone 'Europe/Dublin', 'DD Mon HH24:MI:SS') as at, asked, key, status, said from answer order by id desc limit 40")
+                .query((row, at) -> new Answer(
+                        row.getString("at"),
+                        row.getString("asked"),
+                        row.getString("key"),
+                        row.getInt("status"),
+                        row.getString("said")))
+                .list();
+    }
+
+    void markDone(String course, String section, String learner) {
+        jdbc.sql(
+                        "insert into lesson_done (course_id, section_id, learner) values (:course, :section, :learner) on conflict do nothing")
+                .param("course", course)
+                .param("section", section)
+                .param("learner", learner)
+                .update();
+    }
+
+    List<String> done(String course, String learner) {
+        return jdbc.sql("select section_id from lesson_done where course_id = :course and learner = :learner")
+                .param("course", course)
+                .param("learner", learner)
+                .query((row, at) -> row.getString("section_id"))
+                .list();
+    }
+
+    private static Enrolment enrolment(ResultSet row) throws SQLException {
+        var until = row.getObject("until", OffsetDateTime.class);
+        return new Enrolment(
+                row.getString("course_id"),
+                row.getString("learner"),
+                row.getString("state"),
+                until == null ? null : until.toInstant(),
+                row.getInt("revision"),
+                row.getInt("done"));
+    }
+}

@@ -1,0 +1,3 @@
+/** The practice classroom. */
+@org.jspecify.annotations.NullMarked
+package yoru.standins.classroom;

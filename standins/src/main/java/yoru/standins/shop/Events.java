@@ -1,0 +1,76 @@
+package yoru.standins.shop;
+
+import io.cloudevents.CloudEvent;
+import io.cloudevents.core.builder.CloudEventBuilder;
+import io.cloudevents.jackson.JsonFormat;
+import java.net.URI;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.UUID;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Says what happened in the shop, as CloudEvents 1.0. */
+final class Events {
+
+    private static final URI SOURCE = URI.create("https://shop.hollowoak.example");
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    private Events() {}
+
+    static CloudEvent placed(ShopOrder order) {
+        var lines = order.lines().stream()
+                .map(line -> Map.of(
+                        "line", line.line(),
+                        "product", line.product(),
+                        "quantity", line.quantity(),
+                        "amount", line.amount().toPlainString()))
+                .toList();
+        Map<String, Object> data = new LinkedHashMap<>();
+        data.put("order", order.id());
+        data.put("channel", "shop");
+        data.put("currency", "EUR");
+        data.put("name", order.name());
+        data.put("guest", order.guest());
+        data.put("lines", lines);
+        return event("placed", order, order.placedAt(), data);
+    }
+
+    static CloudEvent paid(ShopOrder order, Instant at) {
+        return event("paid", order, at, Map.of("order", order.id()));
+    }
+
+    static CloudEvent fulfilled(ShopOrder order, Instant at) {
+        return event("fulfilled", order, at, Map.of("order", order.id()));
+    }
+
+    static CloudEvent cancelled(ShopOrder order, Instant at) {
+        return event("cancelled", order, at, Map.of("order", order.id()));
+    }
+
+    static CloudEvent refunded(ShopOrder order, Instant at) {
+        return event("refunded", order, at, Map.of("order", order.id()));
+    }
+
+    static CloudEvent refunded(ShopOrder order, String line, Instant at) {
+        return event("refunded", order, at, Map.of("order", order.id(), "line", line));
+    }
+
+    /** In JSON structured mode. */
+    static String json(CloudEvent event) {
+        return new String(new JsonFormat().serialize(event), StandardCharsets.UTF_8);
+    }
+
+    private static CloudEvent event(String what, ShopOrder order, Instant at, Map<String, ?> data) {
+        return CloudEventBuilder.v1()
+                .withId(UUID.randomUUID().toString())
+                .withSource(SOURCE)
+                .withType("yoru.order." + what)
+                .withSubject(order.email())
+                .withTime(at.atOffset(ZoneOffset.UTC))
+                .withData("application/json", JSON.writeValueAsBytes(data))
+                .build();
+    }
+}

@@ -1,0 +1,268 @@
+package yoru.standins.shop;
+
+import jakarta.servlet.http.Cookie;
+import jakarta.servlet.http.HttpServletResponse;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.springframework.context.annotation.Profile;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.CookieValue;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.ModelAttribute;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+
+/** The shop's pages. */
+@Controller
+@Profile("shop")
+class ShopPages {
+
+    private static final String BASKET = "practice-basket";
+    private static final String CODE = "practice-code";
+    private static final int MOST_OF_ONE = 99;
+
+    private final Store store;
+    private final Till till;
+    private final Outbox outbox;
+    private final ShopSettings settings;
+    private final BCryptPasswordEncoder passwords = new BCryptPasswordEncoder(6);
+
+    ShopPages(Store store, Till till, Outbox outbox, ShopSettings settings) {
+        this.store = store;
+        this.till = till;
+        this.outbox = outbox;
+        this.settings = settings;
+    }
+
+    record Shelf(String category, List<Product> products) {}
+
+    @ModelAttribute
+    void common(Model model, @CookieValue(name = BASKET, defaultValue = "") String basket) {
+        model.addAttribute("shopName", "Hollow Oak practice shop");
+        model.addAttribute("classroom", settings.classroom());
+        model.addAttribute(
+                "inBasket",
+                basket(basket).values().stream().mapToInt(Integer::intValue).sum());
+        model.addAttribute("guestsAllowed", store.setting("guests"));
+    }
+
+    @GetMapping("/")
+    String home(Model model) {
+        Map<String, List<Product>> shelves = store.products().stream()
+                .collect(Collectors.groupingBy(Product::category, LinkedHashMap::new, Collectors.toList()));
+        model.addAttribute(
+                "shelves",
+                shelves.entrySet().stream()
+                        .map(entry -> new Shelf(entry.getKey(), entry.getValue()))
+                        .toList());
+        return "shop/home";
+    }
+
+    /** Also the link to paste elsewhere that puts a product into the basket. */
+    @GetMapping("/basket/add")
+    String add(
+            @RequestParam String product,
+            @CookieValue(name = BASKET, defaultValue = "") String cookie,
+            HttpServletResponse response) {
+        var basket = basket(cookie);
+        store.product(product).ifPresent(known -> basket.merge(known.id(), 1, Integer::sum));
+        keep(BASKET, written(basket), response);
+        return "redirect:/basket";
+    }
+
+    @GetMapping("/basket")
+    String basket(
+            Model model,
+            @CookieValue(name = BASKET, defaultValue = "") String cookie,
+            @CookieValue(name = CODE, defaultValue = "") String code) {
+        var discount = store.discount(code);
+        var lines = till.lines(basket(cookie), discount);
+        model.addAttribute("lines", lines);
+        model.addAttribute("empty", lines.isEmpty());
+        model.addAttribute("total", total(lines));
+        model.addAttribute("code", code);
+        model.addAttribute("unknownCode", !code.isEmpty() && discount.isEmpty());
+        discount.ifPresent(percent -> model.addAttribute("percent", percent));
+        return "shop/basket";
+    }
+
+    @PostMapping("/basket")
+    String change(
+            @RequestParam Map<String, String> form,
+            @CookieValue(name = BASKET, defaultValue = "") String cookie,
+            HttpServletResponse response) {
+        var basket = basket(cookie);
+        basket.replaceAll((product, quantity) -> quantity(form.getOrDefault("quantity-" + product, "0")));
+        basket.values().removeIf(quantity -> quantity < 1);
+        keep(BASKET, written(basket), response);
+        keep(
+                CODE,
+                form.getOrDefault("code", "").strip().toUpperCase(Locale.ROOT).replaceAll("[^A-Z0-9-]", ""),
+                response);
+        return "redirect:" + ("checkout".equals(form.get("go")) ? "/checkout" : "/basket");
+    }
+
+    @GetMapping("/checkout")
+    String checkout(
+            Model model,
+            @CookieValue(name = BASKET, defaultValue = "") String cookie,
+            @CookieValue(name = CODE, defaultValue = "") String code) {
+        var lines = till.lines(basket(cookie), store.discount(code));
+        if (lines.isEmpty()) {
+            return "redirect:/basket";
+        }
+        model.addAttribute("lines", lines);
+        model.addAttribute("total", total(lines));
+        model.addAttribute(
+                "costsSomething", lines.stream().anyMatch(line -> line.amount().signum() > 0));
+        return "shop/checkout";
+    }
+
+    @PostMapping("/checkout")
+    String buy(
+            @RequestParam Map<String, String> form,
+            Model model,
+            HttpServletResponse response,
+            @CookieValue(name = BASKET, defaultValue = "") String cookie,
+            @CookieValue(name = CODE, defaultValue = "") String code) {
+        var lines = till.lines(basket(cookie), store.discount(code));
+        if (lines.isEmpty()) {
+            return "redirect:/basket";
+        }
+        var faults = new ArrayList<String>();
+        var buyer = buyer(form, faults);
+        if (buyer.isEmpty()) {
+            model.addAttribute("faults", faults);
+            model.addAttribute("email", form.getOrDefault("email", ""));
+            model.addAttribute("name", form.getOrDefault("name", ""));
+            response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
+            return checkout(model, cookie, code);
+        }
+        var order = till.buy(buyer.get(), lines, !"later".equals(form.get("payment")));
+        keep(BASKET, "", response);
+        keep(CODE, "", response);
+        return "redirect:/orders/" + order.id();
+    }
+
+    @GetMapping("/orders/{id}")
+    String order(@PathVariable String id, Model model) {
+        model.addAttribute("order", orderOr404(id));
+        return "shop/order";
+    }
+
+    @GetMapping("/keeper")
+    String keeper(Model model) {
+        model.addAttribute("orders", store.latestOrders());
+        model.addAttribute("outbox", outbox.progress());
+        model.addAttribute("reportTo", settings.reportTo());
+        return "shop/keeper";
+    }
+
+    @PostMapping("/keeper/guests")
+    String guests(@RequestParam boolean allowed) {
+        store.set("guests", allowed);
+        return "redirect:/keeper";
+    }
+
+    @PostMapping("/keeper/orders/{id}/{act}")
+    String act(@PathVariable String id, @PathVariable String act, @RequestParam(defaultValue = "") String line) {
+        var order = orderOr404(id);
+        switch (act) {
+            case "pay" -> till.pay(order);
+            case "fulfil" -> till.fulfil(order);
+            case "refund" -> till.refund(order);
+            case "refund-line" -> till.refundLine(order, line);
+            default -> throw new ResponseStatusException(HttpStatus.NOT_FOUND);
+        }
+        return "redirect:/orders/" + id;
+    }
+
+    private Optional<Till.Buyer> buyer(Map<String, String> form, List<String> faults) {
+        var email = form.getOrDefault("email", "").strip().toLowerCase(Locale.ROOT);
+        var name = form.getOrDefault("name", "").strip();
+        var password = form.getOrDefault("password", "");
+        if (!email.matches("[^@\\s]+@[^@\\s]+\\.[^@\\s]+")) {
+            faults.add("Please give an e-mail address.");
+            return Optional.empty();
+        }
+        switch (form.getOrDefault("who", "new")) {
+            case "known" -> {
+                var known = store.passwordHash(email).filter(hash -> passwords.matches(password, hash));
+                if (known.isPresent()) {
+                    return Optional.of(new Till.Buyer(email, store.accountName(email), false));
+                }
+                faults.add("No account has this address and password.");
+            }
+            case "guest" -> {
+                if (store.setting("guests") && !name.isEmpty()) {
+                    return Optional.of(new Till.Buyer(email, name, true));
+                }
+                faults.add(name.isEmpty() ? "Please give your name." : "Guests cannot buy at the moment.");
+            }
+            default -> {
+                if (name.isEmpty() || password.length() < 6) {
+                    faults.add("Please give your name and a password of at least six characters.");
+                } else if (!store.makeAccount(email, name, String.valueOf(passwords.encode(password)))) {
+                    faults.add("There is an account with this address already. Please sign in with it.");
+                } else {
+                    return Optional.of(new Till.Buyer(email, name, false));
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    private ShopOrder orderOr404(String id) {
+        return store.order(id).orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "no such order"));
+    }
+
+    private static String total(List<ShopOrder.Line> lines) {
+        return "€"
+                + lines.stream()
+                        .map(ShopOrder.Line::amount)
+                        .reduce(BigDecimal.ZERO, BigDecimal::add)
+                        .toPlainString();
+    }
+
+    private static int quantity(String text) {
+        return text.matches("\\d{1,4}") ? Math.min(Integer.parseInt(text), MOST_OF_ONE) : 1;
+    }
+
+    /** The basket lives in a cookie ("FIRST.1_QUEEN-LIVE.2"), so that it outlives the shop's restart. */
+    private static Map<String, Integer> basket(String cookie) {
+        Map<String, Integer> basket = new LinkedHashMap<>();
+        for (String part : cookie.split("_", -1)) {
+            int dot = part.lastIndexOf('.');
+            if (dot > 0) {
+                basket.put(part.substring(0, dot), quantity(part.substring(dot + 1)));
+            }
+        }
+        return basket;
+    }
+
+    private static String written(Map<String, Integer> basket) {
+        return basket.entrySet().stream()
+                .map(entry -> entry.getKey() + "." + entry.getValue())
+                .collect(Collectors.joining("_"));
+    }
+
+    private static void keep(String name, String value, HttpServletResponse response) {
+        var cookie = new Cookie(name, value);
+        cookie.setPath("/");
+        cookie.setHttpOnly(true);
+        cookie.setAttribute("SameSite", "Lax");
+        cookie.setMaxAge(value.isEmpty() ? 0 : 30 * 24 * 3600);
+        response.addCookie(cookie);
+    }
+}

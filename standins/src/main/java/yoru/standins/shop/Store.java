@@ -1,0 +1,212 @@
+package yoru.standins.shop;
+
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.annotation.Profile;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** What the shop keeps. */
+@Repository
+@Profile("shop")
+class Store {
+
+    private final JdbcClient jdbc;
+
+    Store(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    List<Product> products() {
+        return jdbc.sql("select id, title, category, price, thing, about from product where listed order by position")
+                .query((row, at) -> new Product(
+                        row.getString("id"),
+                        row.getString("title"),
+                        row.getString("category"),
+                        row.getBigDecimal("price"),
+                        row.getBoolean("thing"),
+                        row.getString("about")))
+                .list();
+    }
+
+    Optional<Product> product(String id) {
+        return products().stream().filter(product -> product.id().equals(id)).findFirst();
+    }
+
+    Optional<Integer> discount(String code) {
+        return jdbc.sql("select percent from discount where code = :code")
+                .param("code", code)
+                .query(Integer.class)
+                .optional();
+    }
+
+    boolean setting(String name) {
+        return jdbc.sql("select on_or_off from setting where name = :name")
+                .param("name", name)
+                .query(Boolean.class)
+                .single();
+    }
+
+    void set(String name, boolean on) {
+        jdbc.sql("update setting set on_or_off = :on where name = :name")
+                .param("on", on)
+                .param("name", name)
+                .update();
+    }
+
+    Optional<String> passwordHash(String email) {
+        return jdbc.sql("select password_hash from account where email = :email")
+                .param("email", email)
+                .query(String.class)
+                .optional();
+    }
+
+    /** @return false where there is an account already */
+    boolean makeAccount(String email, String name, String passwordHash) {
+        return jdbc.sql(
+                                "insert into account (email, name, password_hash) values (:email, :name, :hash) on conflict do nothing")
+                        .param("email", email)
+                        .param("name", name)
+                        .param("hash", passwordHash)
+                        .update()
+                == 1;
+    }
+
+    String accountName(String email) {
+        return jdbc.sql("select name from account where email = :email")
+                .param("email", email)
+                .query(String.class)
+                .single();
+    }
+
+    String nextOrderId() {
+        return jdbc.sql("select nextval('order_number')")
+                .query(Long.class)
+                .single()
+                .toString();
+    }
+
+    void place(ShopOrder order) {
+        jdbc.sql("""
+                        insert into shop_order (id, email, name, guest, placed_at, paid_at, fulfilled_at, refunded_at, cancelled_at)
+                        values (:id, :email, :name, :guest, :placed, :paid, :fulfilled, :refunded, :cancelled)""")
+                .param("id", order.id())
+                .param("email", order.email())
+                .param("name", order.name())
+                .param("guest", order.guest())
+                .param("placed", utc(order.placedAt()))
+                .param("paid", utc(order.paidAt()))
+                .param("fulfilled", utc(order.fulfilledAt()))
+                .param("refunded", utc(order.refundedAt()))
+                .param("cancelled", utc(order.cancelledAt()))
+                .update();
+        for (ShopOrder.Line line : order.lines()) {
+            jdbc.sql("""
+                            insert into order_line (order_id, line, product, title, quantity, amount, thing, refunded)
+                            values (:order, :line, :product, :title, :quantity, :amount, :thing, :refunded)""")
+                    .param("order", order.id())
+                    .param("line", line.line())
+                    .param("product", line.product())
+                    .param("title", line.title())
+                    .param("quantity", line.quantity())
+                    .param("amount", line.amount())
+                    .param("thing", line.thing())
+                    .param("refunded", line.refunded())
+                    .update();
+        }
+    }
+
+    Optional<ShopOrder> order(String id) {
+        return orders("where o.id = :value", id).stream().findFirst();
+    }
+
+    List<ShopOrder> latestOrders() {
+        return orders("where o.id in (select id from shop_order order by placed_at desc, id desc limit :value)", 40);
+    }
+
+    List<ShopOrder> ordersOf(String email) {
+        return orders("where o.email = :value", email);
+    }
+
+    /** Sets a moment that was not set yet. @return whether it was set now */
+    boolean mark(String order, Moment moment, Instant at) {
+        return jdbc.sql("update shop_order set %1$s = :at where id = :id and %1$s is null".formatted(moment.column))
+                        .param("at", utc(at))
+                        .param("id", order)
+                        .update()
+                == 1;
+    }
+
+    boolean markLineRefunded(String order, String line) {
+        return jdbc.sql("update order_line set refunded = true where order_id = :id and line = :line and not refunded")
+                        .param("id", order)
+                        .param("line", line)
+                        .update()
+                == 1;
+    }
+
+    /** A moment in an order's life. */
+    enum Moment {
+        PAID("paid_at"),
+        FULFILLED("fulfilled_at"),
+        REFUNDED("refunded_at");
+
+        private final String column;
+
+        Moment(String column) {
+            this.column = column;
+        }
+    }
+
+    private List<ShopOrder> orders(String where, Object value) {
+        Map<String, List<ShopOrder.Line>> lines = jdbc
+                .sql("select l.* from order_line l join shop_order o on o.id = l.order_id " + where
+                        + " order by l.order_id, l.line")
+                .param("value", value)
+                .query((row, at) -> Map.entry(
+                        row.getString("order_id"),
+                        new ShopOrder.Line(
+                                row.getString("line"),
+                                row.getString("product"),
+                                row.getString("title"),
+                                row.getInt("quantity"),
+                                row.getBigDecimal("amount"),
+                                row.getBoolean("thing"),
+                                row.getBoolean("refunded"))))
+                .list()
+                .stream()
+                .collect(Collectors.groupingBy(
+                        Map.Entry::getKey,
+                        LinkedHashMap::new,
+                        Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
+        return jdbc.sql("select o.* from shop_order o " + where + " order by o.placed_at desc, o.id desc")
+                .param("value", value)
+                .query((row, at) -> new ShopOrder(
+                        row.getString("id"),
+                        row.getString("email"),
+                        row.getString("name"),
+                        row.getBoolean("guest"),
+                        row.getObject("placed_at", OffsetDateTime.class).toInstant(),
+                        instant(row.getObject("paid_at", OffsetDateTime.class)),
+                        instant(row.getObject("fulfilled_at", OffsetDateTime.class)),
+                        instant(row.getObject("refunded_at", OffsetDateTime.class)),
+                        instant(row.getObject("cancelled_at", OffsetDateTime.class)),
+                        lines.getOrDefault(row.getString("id"), List.of())))
+                .list();
+    }
+
+    private static @Nullable OffsetDateTime utc(@Nullable Instant instant) {
+        return instant == null ? null : instant.atOffset(ZoneOffset.UTC);
+    }
+
+    private static @Nullable Instant instant(@Nullable OffsetDateTime time) {
+        return time == null ? null : time.toInstant();
+    }
+}

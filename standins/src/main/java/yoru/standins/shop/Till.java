@@ -1,0 +1,94 @@
+package yoru.standins.shop;
+
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.context.annotation.Profile;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.standins.shop.Store.Moment;
+
+/** Takes orders and changes them; each change and its event are one transaction. */
+@Service
+@Profile("shop")
+class Till {
+
+    private final Store store;
+    private final Outbox outbox;
+    private final Clock clock;
+
+    Till(Store store, Outbox outbox, Clock clock) {
+        this.store = store;
+        this.outbox = outbox;
+        this.clock = clock;
+    }
+
+    record Buyer(String email, String name, boolean guest) {}
+
+    /** What the lines of a basket cost after a discount. */
+    List<ShopOrder.Line> lines(Map<String, Integer> basket, Optional<Integer> percentOff) {
+        var lines = new ArrayList<ShopOrder.Line>();
+        basket.forEach((id, quantity) -> store.product(id).ifPresent(product -> {
+            var full = product.price().multiply(BigDecimal.valueOf(quantity));
+            var off = full.multiply(BigDecimal.valueOf(percentOff.orElse(0)))
+                    .divide(BigDecimal.valueOf(100), 2, RoundingMode.HALF_UP);
+            lines.add(new ShopOrder.Line(
+                    String.valueOf(lines.size() + 1),
+                    product.id(),
+                    product.title(),
+                    quantity,
+                    full.subtract(off).setScale(2, RoundingMode.HALF_UP),
+                    product.thing(),
+                    false));
+        }));
+        return lines;
+    }
+
+    @Transactional
+    public ShopOrder buy(Buyer buyer, List<ShopOrder.Line> lines, boolean payNow) {
+        var now = clock.instant();
+        var order = new ShopOrder(
+                store.nextOrderId(), buyer.email, buyer.name, buyer.guest, now, null, null, null, null, lines);
+        store.place(order);
+        outbox.add(Events.placed(order));
+        if (payNow && order.total().signum() > 0) {
+            pay(order);
+        }
+        return order;
+    }
+
+    @Transactional
+    public void pay(ShopOrder order) {
+        var now = clock.instant();
+        if (store.mark(order.id(), Moment.PAID, now)) {
+            outbox.add(Events.paid(order, now));
+        }
+    }
+
+    @Transactional
+    public void fulfil(ShopOrder order) {
+        var now = clock.instant();
+        if (store.mark(order.id(), Moment.FULFILLED, now)) {
+            outbox.add(Events.fulfilled(order, now));
+        }
+    }
+
+    @Transactional
+    public void refund(ShopOrder order) {
+        var now = clock.instant();
+        if (store.mark(order.id(), Moment.REFUNDED, now)) {
+            outbox.add(Events.refunded(order, now));
+        }
+    }
+
+    @Transactional
+    public void refundLine(ShopOrder order, String line) {
+        if (store.markLineRefunded(order.id(), line)) {
+            outbox.add(Events.refunded(order, line, clock.instant()));
+        }
+    }
+}

@@ -1,0 +1,3 @@
+/** The practice shop. */
+@org.jspecify.annotations.NullMarked
+package yoru.standins.shop;
