@@ -10,7 +10,6 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
-import yoru.server.deliveries.Delivery.Status;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerService;
@@ -91,6 +90,7 @@ public class Deliveries {
     public enum State {
         WAITING,
         ANSWERED,
+        /** Tried for the whole time allowed; an operator can have it tried again. */
         GIVEN_UP
     }
 
@@ -126,7 +126,7 @@ public class Deliveries {
     /** Has everything that was given up or fails sent again. */
     @Transactional
     public int sendAllAgain(String connection, String operator) {
-        var failing = table.failing(Status.ANSWERED).stream()
+        var failing = table.failing(State.ANSWERED).stream()
                 .filter(delivery -> delivery.connectionId.equals(connection))
                 .toList();
         failing.forEach(delivery -> sendAgain(delivery.id(), operator));
@@ -143,20 +143,19 @@ public class Deliveries {
     /** Those that have failed at least once, the oldest first. */
     @Transactional(readOnly = true)
     public List<Standing> failing() {
-        return table.failing(Status.ANSWERED).stream().map(this::standing).toList();
+        return table.failing(State.ANSWERED).stream().map(this::standing).toList();
     }
 
     @Transactional(readOnly = true)
     public List<Tally> tally() {
         return table.tally().stream()
-                .map(row -> new Tally(
-                        row.getConnection(), State.valueOf(row.getStatus().name()), row.getMany()))
+                .map(row -> new Tally(row.getConnection(), row.getStatus(), row.getMany()))
                 .toList();
     }
 
     @Transactional(readOnly = true)
     public long waiting() {
-        return table.countByStatus(Status.WAITING);
+        return table.countByStatus(State.WAITING);
     }
 
     /**
@@ -168,7 +167,7 @@ public class Deliveries {
     Optional<Instant> deliver(long id, int revision) {
         var delivery =
                 table.findById(id).filter(found -> found.revision == revision).orElse(null);
-        if (delivery == null || delivery.status == Status.ANSWERED) {
+        if (delivery == null || delivery.status == State.ANSWERED) {
             return Optional.empty(); // a newer state is wanted, and has its own place in the queue
         }
         var connection = connections.find(delivery.connectionId).orElseThrow();
@@ -189,7 +188,7 @@ public class Deliveries {
         delivery.lastAnswerAt = now;
         return switch (answer) {
             case SystemAnswer.Done done -> {
-                delivery.status = Status.ANSWERED;
+                delivery.status = State.ANSWERED;
                 delivery.failingSince = null;
                 delivery.nextTryAt = null;
                 write(Kind.ANSWERED, connection.title() + ": " + done.words(), delivery, person, connection);
@@ -214,7 +213,7 @@ public class Deliveries {
                 delivery.attempts, delivery.failingSince, now, answer.retryAfter(), RandomGenerator.getDefault());
         delivery.nextTryAt = next.orElse(null);
         if (next.isEmpty()) {
-            delivery.status = Status.GIVEN_UP;
+            delivery.status = State.GIVEN_UP;
             write(Kind.FAILED, connection.title() + ": given up", delivery, person, connection);
         }
         return next;
@@ -252,7 +251,7 @@ public class Deliveries {
                 delivery.course,
                 delivery.personId,
                 delivery.open,
-                State.valueOf(delivery.status.name()),
+                delivery.status,
                 delivery.attempts,
                 delivery.lastAnswer,
                 delivery.lastAnswerAt,

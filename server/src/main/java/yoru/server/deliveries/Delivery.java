@@ -10,6 +10,7 @@ import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import yoru.server.deliveries.Deliveries.State;
 
 /**
  * What one system is to be told about one person at one course. It holds the state wanted now, not the steps that led
@@ -18,14 +19,6 @@ import org.jspecify.annotations.Nullable;
 @Entity
 @Table(name = "delivery")
 class Delivery {
-
-    /** How far it has come. */
-    enum Status {
-        WAITING,
-        ANSWERED,
-        /** Tried for the whole time allowed; an operator can have it tried again. */
-        GIVEN_UP
-    }
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)
@@ -44,7 +37,7 @@ class Delivery {
     int revision;
 
     @Enumerated(EnumType.STRING)
-    Status status;
+    State status;
 
     int attempts;
 
@@ -71,7 +64,7 @@ class Delivery {
         this.connectionId = connectionId;
         this.personId = personId;
         this.course = course;
-        this.status = Status.WAITING;
+        this.status = State.WAITING;
     }
 
     long id() {
@@ -91,7 +84,7 @@ class Delivery {
     }
 
     void startOver() {
-        status = Status.WAITING;
+        status = State.WAITING;
         attempts = 0;
         failingSince = null;
         nextTryAt = null;

@@ -6,6 +6,7 @@ import java.util.Optional;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Lock;
 import org.springframework.data.jpa.repository.Query;
+import yoru.server.deliveries.Deliveries.State;
 
 interface DeliveryTable extends JpaRepository<Delivery, Long> {
 
@@ -20,9 +21,9 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
     /** Those that have failed at least once, the oldest first. */
     @Query(
             "select d from Delivery d where d.status <> :answered and d.failingSince is not null order by d.failingSince, d.id")
-    List<Delivery> failing(Delivery.Status answered);
+    List<Delivery> failing(State answered);
 
-    long countByStatus(Delivery.Status status);
+    long countByStatus(State status);
 
     @Query(
             "select d.connectionId as connection, d.status as status, count(d) as many from Delivery d group by d.connectionId, d.status")
@@ -32,7 +33,7 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
     interface Tally {
         String getConnection();
 
-        Delivery.Status getStatus();
+        State getStatus();
 
         long getMany();
     }

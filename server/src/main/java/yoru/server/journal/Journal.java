@@ -44,7 +44,7 @@ public class Journal {
             @Nullable Long factSeq) {}
 
     /** A line as it is shown, with what followed from it. */
-    public record Shown(
+    public record JournalLine(
             long id,
             Instant at,
             Kind kind,
@@ -52,7 +52,7 @@ public class Journal {
             String text,
             @Nullable String actor,
             @Nullable Long personId,
-            List<Shown> followed) {}
+            List<JournalLine> followed) {}
 
     /** Which lines to show. */
     public record Filter(
@@ -83,7 +83,7 @@ public class Journal {
     }
 
     @Transactional(readOnly = true)
-    public List<Shown> read(Filter filter, int limit) {
+    public List<JournalLine> read(Filter filter, int limit) {
         var kinds = filter.kinds.isEmpty() ? EnumSet.allOf(Kind.class) : filter.kinds;
         var words = filter.words.isBlank() ? "" : "%" + filter.words.strip().toLowerCase(Locale.ROOT) + "%";
         var page = entries.page(
@@ -98,7 +98,7 @@ public class Journal {
                 .map(entry -> entry.factSeq)
                 .filter(Objects::nonNull)
                 .toList();
-        Map<Long, List<Shown>> followed = entries.findByFactSeqInAndKindNotOrderById(facts, Kind.FACT).stream()
+        Map<Long, List<JournalLine>> followed = entries.findByFactSeqInAndKindNotOrderById(facts, Kind.FACT).stream()
                 .collect(Collectors.groupingBy(
                         entry -> Objects.requireNonNull(entry.factSeq),
                         Collectors.mapping(entry -> shown(entry, List.of()), Collectors.toList())));
@@ -108,8 +108,8 @@ public class Journal {
                 .toList();
     }
 
-    private static Shown shown(JournalEntry entry, List<Shown> followed) {
-        return new Shown(
+    private static JournalLine shown(JournalEntry entry, List<JournalLine> followed) {
+        return new JournalLine(
                 Objects.requireNonNull(entry.id),
                 entry.at,
                 entry.kind,

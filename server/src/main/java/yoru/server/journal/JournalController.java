@@ -20,7 +20,7 @@ class JournalController {
 
     /** @param before the id of the last line already shown */
     @GetMapping("/api/journal")
-    List<Journal.Shown> journal(
+    List<Journal.JournalLine> journal(
             @RequestParam(required = false) @Nullable Long before,
             @RequestParam(defaultValue = "") List<Kind> kind,
             @RequestParam(required = false) @Nullable Instant until,

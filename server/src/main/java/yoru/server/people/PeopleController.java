@@ -29,13 +29,13 @@ class PeopleController {
         this.clock = clock;
     }
 
-    record PeopleList(int total, int pageSize, List<Row> people) {}
+    record PeopleList(int total, int pageSize, List<PersonRow> people) {}
 
     /**
      * @param open how many targets are open at the as-of time
      * @param nextEnd when the first of them ends
      */
-    record Row(
+    record PersonRow(
             long id,
             String key,
             String name,
@@ -64,7 +64,7 @@ class PeopleController {
         var words = q.isBlank() ? "" : "%" + escaped(q.strip().toLowerCase(Locale.ROOT)) + "%";
         int skip = Math.clamp(page, 0, 1_000_000) * PAGE;
         var rows = people.page(words, when, sort.name().toLowerCase(Locale.ROOT), PAGE, skip).stream()
-                .map(row -> new Row(
+                .map(row -> new PersonRow(
                         row.getId(),
                         row.getKey(),
                         row.getName(),
@@ -78,7 +78,7 @@ class PeopleController {
 
     /** @param at the as-of time, none = now */
     @GetMapping("/api/people/{id}")
-    PersonPage.Shown person(@PathVariable long id, @RequestParam(required = false) @Nullable Instant at) {
+    PersonPage.PersonShown person(@PathVariable long id, @RequestParam(required = false) @Nullable Instant at) {
         return page.of(id, at).orElseThrow(() -> ProblemException.notFound("No person " + id + "."));
     }
 

@@ -2,6 +2,7 @@ package yoru.server.people;
 
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.data.jpa.repository.Query;
 import org.springframework.data.repository.Repository;
 import yoru.server.ledger.Person;
@@ -22,6 +23,7 @@ interface PeopleTable extends Repository<Person, Long> {
 
         int getOrders();
 
+        @Nullable
         Instant getNextEnd();
     }
 

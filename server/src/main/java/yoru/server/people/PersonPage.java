@@ -45,7 +45,7 @@ class PersonPage {
     }
 
     /** Everything about one person as of a time. */
-    record Shown(
+    record PersonShown(
             long id,
             String key,
             String name,
@@ -75,12 +75,12 @@ class PersonPage {
     record Event(Instant at, String title, String text) {}
 
     @Transactional(readOnly = true)
-    public Optional<Shown> of(long id, @Nullable Instant at) {
+    public Optional<PersonShown> of(long id, @Nullable Instant at) {
         var asOf = Objects.requireNonNullElseGet(at, clock::instant);
         return ledger.person(id).map(person -> shown(person, asOf));
     }
 
-    private Shown shown(Person person, Instant asOf) {
+    private PersonShown shown(Person person, Instant asOf) {
         var now = rulebooks.current();
         var facts = ledger.concerning(person.key()).asOf(asOf);
         var orders = Orders.of(facts);
@@ -98,7 +98,7 @@ class PersonPage {
         int placed = (int) orders.all().stream()
                 .filter(order -> order.person().equals(person.key()))
                 .count();
-        return new Shown(
+        return new PersonShown(
                 person.id(),
                 person.key(),
                 person.name(),

@@ -1,0 +1,65 @@
+package yoru.server.platform;
+
+import com.fasterxml.jackson.databind.JavaType;
+import io.swagger.v3.core.converter.AnnotatedType;
+import io.swagger.v3.core.converter.ModelConverter;
+import io.swagger.v3.core.converter.ModelConverterContext;
+import io.swagger.v3.core.util.Json;
+import io.swagger.v3.oas.models.OpenAPI;
+import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.Schema;
+import io.swagger.v3.oas.models.servers.Server;
+import java.lang.reflect.RecordComponent;
+import java.util.Arrays;
+import java.util.Iterator;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.stereotype.Component;
+
+/** The API described as OpenAPI 3.1; the browser's types are made from it. */
+@Configuration(proxyBeanMethods = false)
+class ApiDescription {
+
+    @Bean
+    OpenAPI openApi() {
+        return new OpenAPI()
+                .info(new Info()
+                        .title("Yoru")
+                        .version("1")
+                        .description("What the interface asks the server. Times are UTC, as RFC 3339 writes them;"
+                                + " errors are RFC 9457 problems. A value that may be missing is left out."))
+                .servers(List.of(new Server().url("/")));
+    }
+
+    /** Says of a record's components that they are always there, but for those marked {@link Nullable}. */
+    @Component
+    static class RequiredUnlessNullable implements ModelConverter {
+
+        @Override
+        public @Nullable Schema<?> resolve(
+                AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
+            if (!chain.hasNext()) {
+                return null;
+            }
+            Schema<?> schema = chain.next().resolve(type, context, chain);
+            JavaType java = Json.mapper().constructType(type.getType());
+            if (java != null && java.getRawClass().isRecord()) {
+                Schema<?> model =
+                        context.getDefinedModels().get(java.getRawClass().getSimpleName());
+                if (model != null) {
+                    model.setRequired(required(java.getRawClass()));
+                }
+            }
+            return schema;
+        }
+
+        private static List<String> required(Class<?> record) {
+            return Arrays.stream(record.getRecordComponents())
+                    .filter(component -> !component.getAnnotatedType().isAnnotationPresent(Nullable.class))
+                    .map(RecordComponent::getName)
+                    .toList();
+        }
+    }
+}
