@@ -45,8 +45,8 @@ class SessionController {
             String school,
             String zone,
             Instant now,
-            boolean demo,
             boolean firstRun,
+            YoruSettings.@Nullable SignIn demoSignIn,
             @Nullable String name,
             @Nullable String email) {}
 
@@ -65,8 +65,8 @@ class SessionController {
                 settings.schoolName(),
                 settings.zone().getId(),
                 clock.instant(),
-                settings.demo(),
                 accounts.isEmpty(),
+                settings.demoSignIn(),
                 operator == null ? null : operator.name(),
                 operator == null ? null : operator.email());
     }

@@ -119,8 +119,8 @@ public class Deliveries {
         var delivery = table.lock(id).orElseThrow(() -> ProblemException.notFound("No delivery " + id + "."));
         delivery.want(delivery.open, delivery.until, delivery.factSeq);
         send(delivery);
-        journal.write(
-                new Journal.Line(Kind.OPERATOR, "Sent again", delivery.course, operator, delivery.personId, null));
+        journal.write(new Journal.Line(
+                Kind.OPERATOR, "Sent again", courseTitle(delivery), operator, delivery.personId, null));
     }
 
     /** Has everything that was given up or fails sent again. */
@@ -221,7 +221,16 @@ public class Deliveries {
 
     private void write(Kind kind, String title, Delivery delivery, Person person, Connection connection) {
         journal.write(new Journal.Line(
-                kind, title, person.name() + " · " + delivery.course, connection.id(), person.id(), delivery.factSeq));
+                kind,
+                title,
+                person.name() + " · " + courseTitle(delivery),
+                connection.id(),
+                person.id(),
+                delivery.factSeq));
+    }
+
+    private String courseTitle(Delivery delivery) {
+        return catalogue.courseTitle(delivery.connectionId, delivery.course).orElse(delivery.course);
     }
 
     private void send(Delivery delivery) {

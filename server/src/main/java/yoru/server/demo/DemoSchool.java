@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -24,6 +25,7 @@ import yoru.server.accounts.Accounts;
 import yoru.server.mapping.Mapping;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.YoruSettings;
 import yoru.server.systems.CatalogueReader;
 import yoru.server.systems.Connections;
 import yoru.server.systems.SystemKind;
@@ -33,14 +35,14 @@ import yoru.server.systems.SystemKind;
  * catalogues, mapping. What is there already is left as it is.
  */
 @Component
-@ConditionalOnProperty("yoru.demo")
+@ConditionalOnProperty("yoru.demo-sign-in.email")
 class DemoSchool implements HealthIndicator {
 
-    static final String EMAIL = "demo@hollowoak.example";
-    static final String PASSWORD = "hollow-oak-demo";
+    private static final String OPERATOR = "Signe Holm";
     private static final Logger LOG = LoggerFactory.getLogger(DemoSchool.class);
 
     private final DemoSettings settings;
+    private final YoruSettings.SignIn signIn;
     private final Accounts accounts;
     private final Connections connections;
     private final CatalogueReader catalogues;
@@ -51,6 +53,7 @@ class DemoSchool implements HealthIndicator {
 
     DemoSchool(
             DemoSettings settings,
+            YoruSettings yoru,
             Accounts accounts,
             Connections connections,
             CatalogueReader catalogues,
@@ -58,6 +61,7 @@ class DemoSchool implements HealthIndicator {
             Mapping mapping,
             JsonMapper json) {
         this.settings = settings;
+        this.signIn = Objects.requireNonNull(yoru.demoSignIn());
         this.accounts = accounts;
         this.connections = connections;
         this.catalogues = catalogues;
@@ -69,7 +73,7 @@ class DemoSchool implements HealthIndicator {
     @EventListener(ApplicationReadyEvent.class)
     void setUp() throws IOException {
         if (accounts.isEmpty()) {
-            accounts.makeOwner(EMAIL, "Signe Holm", PASSWORD);
+            accounts.makeOwner(signIn.email(), OPERATOR, signIn.password());
         }
         connect("practice-shop", SystemKind.SHOP, "Practice shop", settings.shop());
         connect("practice-classroom", SystemKind.CLASSROOM, "Practice classroom", settings.classroom());
@@ -104,7 +108,7 @@ class DemoSchool implements HealthIndicator {
                         base++,
                         changes(publish.get("changes")),
                         publish.get("note").stringValue(),
-                        "Signe Holm");
+                        OPERATOR);
             } catch (ProblemException e) {
                 LOG.warn("The demo's mapping was not published: {}", e.getMessage());
                 return;

@@ -89,6 +89,8 @@ public class Journal {
         var page = entries.page(
                 Objects.requireNonNullElse(filter.before, Long.MAX_VALUE),
                 kinds,
+                !kinds.contains(Kind.FACT),
+                Kind.FACT,
                 Objects.requireNonNullElseGet(filter.until, clock::instant),
                 filter.person,
                 words,

@@ -11,14 +11,23 @@ import org.springframework.data.jpa.repository.Query;
 
 interface JournalEntries extends JpaRepository<JournalEntry, Long> {
 
+    /** @param followers whether lines that followed from a fact stand by themselves, not only under the fact */
     @Query("""
             select e from JournalEntry e
             where e.id < :before and e.kind in :kinds and e.at <= :until
+              and (:followers = true or e.factSeq is null or e.kind = :fact)
               and (:person is null or e.personId = :person)
               and (:words = '' or lower(e.title) like :words or lower(e.text) like :words)
             order by e.id desc""")
     List<JournalEntry> page(
-            long before, Collection<Kind> kinds, Instant until, @Nullable Long person, String words, Limit limit);
+            long before,
+            Collection<Kind> kinds,
+            boolean followers,
+            Kind fact,
+            Instant until,
+            @Nullable Long person,
+            String words,
+            Limit limit);
 
     List<JournalEntry> findByFactSeqInAndKindNotOrderById(Collection<Long> facts, Kind kind);
 

@@ -9,6 +9,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -92,10 +95,11 @@ public class LedgerService {
         }
         people.know(fact.subject(), nameIn(normal), fact.time());
         Set<Long> concerned = new HashSet<>();
-        long subject = idOf(fact.subject());
-        concerned.add(subject);
+        var subject = people.findByKey(fact.subject()).orElseThrow();
+        concerned.add(subject.id());
         facts.peopleOf(order).forEach(person -> concerned.add(idOf(person)));
-        journal.write(new Journal.Line(Kind.FACT, title(fact), text(fact), connection, subject, seq.get()));
+        journal.write(
+                new Journal.Line(Kind.FACT, title(fact), said(fact, subject), connection, subject.id(), seq.get()));
         events.publishEvent(new FactKept(seq.get(), List.copyOf(concerned)));
         return Fate.KEPT;
     }
@@ -165,27 +169,36 @@ public class LedgerService {
         };
     }
 
-    /** What more there is to say: "QUEEN, EUR 180.00 · 12 Oct 2026". */
-    public String text(Fact fact) {
-        var day = words.day(fact.time());
+    /**
+     * What more there is to say: "Queen Rearing EUR 180.00".
+     *
+     * @param titles how products are called, by id
+     */
+    public static String text(Fact fact, UnaryOperator<String> titles) {
         return switch (fact.happening()) {
-            case Happening.OrderPlaced placed -> lines(placed) + " · " + day;
+            case Happening.OrderPlaced placed -> lines(placed, titles);
             case Happening.OrderRefunded refund ->
                 refund.line().map(line -> "line " + line).orElse("the whole order")
                         + refund.amount()
                                 .map(amount -> ", " + amount.toPlainString())
-                                .orElse("")
-                        + " · " + day;
-            case Happening.OrderPaid _, Happening.OrderFulfilled _, Happening.OrderCancelled _ -> day;
+                                .orElse("");
+            case Happening.OrderPaid _, Happening.OrderFulfilled _, Happening.OrderCancelled _ -> "";
         };
     }
 
-    private static String lines(Happening.OrderPlaced placed) {
+    private static String lines(Happening.OrderPlaced placed, UnaryOperator<String> titles) {
         return String.join(
                 ", ",
                 placed.lines().stream()
-                        .map((OrderLine line) -> line.product() + " " + Words.money(line.amount(), placed.currency()))
+                        .map((OrderLine line) ->
+                                titles.apply(line.product()) + " " + Words.money(line.amount(), placed.currency()))
                         .toList());
+    }
+
+    private String said(Fact fact, Person subject) {
+        return Stream.of(subject.name(), text(fact, UnaryOperator.identity()), words.day(fact.time()))
+                .filter(part -> !part.isEmpty())
+                .collect(Collectors.joining(" · "));
     }
 
     private Fate again(Fact fact, String connection, JsonNode event) {

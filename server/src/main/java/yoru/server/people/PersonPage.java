@@ -21,6 +21,7 @@ import yoru.core.ledger.Fact;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Orders;
 import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.server.deliveries.Deliveries;
@@ -107,7 +108,7 @@ class PersonPage {
                 now.number(),
                 placed,
                 targets,
-                happened(facts));
+                happened(facts, now.rulebook()));
     }
 
     private static ShownTarget target(
@@ -157,9 +158,16 @@ class PersonPage {
                 cutShort);
     }
 
-    private List<Event> happened(Ledger facts) {
+    private static List<Event> happened(Ledger facts, Rulebook rulebook) {
         return facts.facts().reversed().stream()
-                .map((Fact fact) -> new Event(fact.time(), LedgerService.title(fact), ledger.text(fact)))
+                .map((Fact fact) -> new Event(
+                        fact.time(),
+                        LedgerService.title(fact),
+                        LedgerService.text(
+                                fact,
+                                product -> rulebook.product(product)
+                                        .map(Product::title)
+                                        .orElse(product))))
                 .toList();
     }
 }

@@ -3,6 +3,7 @@ package yoru.server.platform;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.Currency;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
 import yoru.core.rulebook.OpensOn;
@@ -12,7 +13,7 @@ import yoru.core.rulebook.School;
  * What an installation sets, under {@code yoru.*}.
  *
  * @param key encrypts secrets at rest: 32 bytes in hexadecimal; losing it means entering the secrets again
- * @param demo whether this is the invented school, with its sign-in shown
+ * @param demoSignIn how to sign in at the invented school, shown to everybody; none = this is a real school
  */
 @ConfigurationProperties("yoru")
 public record YoruSettings(
@@ -20,8 +21,11 @@ public record YoruSettings(
         @DefaultValue("Hollow Oak Bee School") String schoolName,
         @DefaultValue("Europe/Dublin") ZoneId zone,
         @DefaultValue("EUR") Currency currency,
-        @DefaultValue("false") boolean demo,
+        @Nullable SignIn demoSignIn,
         @DefaultValue Delivery delivery) {
+
+    /** An account for everybody to use. */
+    public record SignIn(String email, String password) {}
 
     /**
      * How deliveries are tried.

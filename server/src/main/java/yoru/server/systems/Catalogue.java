@@ -5,6 +5,7 @@ import java.time.Clock;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
@@ -79,6 +80,13 @@ public class Catalogue {
                             item.connectionId, item.externalId, item.title, item.category, state, details.sections);
                 })
                 .toList();
+    }
+
+    /** How a classroom calls a course, also one that it no longer lists. */
+    @Transactional(readOnly = true)
+    public Optional<String> courseTitle(String connection, String course) {
+        return items.findByConnectionIdAndKindAndExternalId(connection, ItemKind.COURSE, course)
+                .map(item -> item.title);
     }
 
     /** Takes over a whole listing: what it no longer has is marked as vanished, not forgotten. */

@@ -1,0 +1,184 @@
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
+import { useEffect, useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useAsOf } from '../band/asOf';
+import { SHOWN_KINDS, type JournalSearch } from '../router';
+import { useSession } from '../session/session';
+import { shownTime } from '../ui/dates';
+import { Empty, Fault, Screen, Waiting } from '../ui/parts';
+
+type Line = Schemas['JournalLine'];
+type Show = NonNullable<JournalSearch['show']>;
+
+const FILTERS: Record<Show, { title: string; kinds: Line['kind'][] }> = {
+  all: { title: 'Everything', kinds: [] },
+  facts: { title: 'What happened outside', kinds: ['FACT'] },
+  troubles: { title: 'What went wrong', kinds: ['WARNING', 'REFUSED', 'FAILED'] },
+  operators: { title: 'What we did', kinds: ['PUBLISHED', 'OPERATOR'] },
+};
+
+const KINDS: Record<Line['kind'], { word: string; tone: string }> = {
+  FACT: { word: 'fact', tone: 'lamp' },
+  WARNING: { word: 'warning', tone: 'warn' },
+  REFUSED: { word: 'turned away', tone: 'bad' },
+  OPENED: { word: 'opened', tone: 'good' },
+  ENDED: { word: 'ended', tone: 'soft' },
+  ANSWERED: { word: 'answered', tone: 'good' },
+  FAILED: { word: 'failed', tone: 'bad' },
+  PUBLISHED: { word: 'published', tone: 'violet' },
+  OPERATOR: { word: 'operator', tone: 'violet' },
+};
+
+/** Everything that happened, the latest first, and what followed from each. */
+export function Journal() {
+  const { q = '', show = 'all' } = useSearch({ from: '/journal' });
+  const navigate = useNavigate({ from: '/journal' });
+  const asOf = useAsOf();
+  const change = (next: JournalSearch) =>
+    void navigate({ search: (previous) => ({ ...previous, ...next }), replace: true });
+  const [words, setWords] = useState(q);
+  useEffect(() => {
+    if (words === q) return;
+    const settled = setTimeout(
+      () => void navigate({ search: (previous) => ({ ...previous, q: words }), replace: true }),
+      150,
+    );
+    return () => clearTimeout(settled);
+  }, [words, q, navigate]);
+  return (
+    <Screen>
+      <div className="headline">
+        <h1>Journal</h1>
+        <div className="views" role="group" aria-label="What is shown">
+          {SHOWN_KINDS.map((one) => (
+            <button key={one} aria-pressed={one === show} onClick={() => change({ show: one })}>
+              {FILTERS[one].title}
+            </button>
+          ))}
+        </div>
+        <input
+          type="search"
+          className="input"
+          aria-label="Find in the journal"
+          placeholder="Order, name, product"
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+        />
+      </div>
+      {/* begun anew for each filter */}
+      <Lines
+        key={`${show} ${q} ${asOf.instant ?? ''}`}
+        kinds={FILTERS[show].kinds}
+        words={q}
+        until={asOf.instant}
+      />
+    </Screen>
+  );
+}
+
+function Lines({ kinds, words, until }: { kinds: Line['kind'][]; words: string; until: string | undefined }) {
+  const [older, setOlder] = useState<number[]>([]);
+  const [end, setEnd] = useState<number>();
+  const first = useLines(kinds, words, until, undefined);
+  if (first.error !== null) return <Fault error={first.error} />;
+  if (first.data === undefined) return <Waiting what="the journal" />;
+  if (first.data.length === 0) {
+    return (
+      <Empty title={words === '' ? 'Nothing is written here.' : `Nothing is written about “${words}”.`} />
+    );
+  }
+  const last = end ?? first.data.at(-1)?.id;
+  return (
+    <>
+      <ol className="journal">
+        {first.data.map((line) => (
+          <Entry key={line.id} line={line} />
+        ))}
+        {older.map((before) => (
+          <Older key={before} kinds={kinds} words={words} until={until} before={before} onEnd={setEnd} />
+        ))}
+      </ol>
+      {last !== undefined && last > 0 && (
+        <button className="btn" onClick={() => setOlder([...older, last])} disabled={older.includes(last)}>
+          Further back
+        </button>
+      )}
+    </>
+  );
+}
+
+interface OlderProps {
+  kinds: Line['kind'][];
+  words: string;
+  until: string | undefined;
+  before: number;
+  /** The id of the last line that was read; 0 = there are no more. */
+  onEnd: (id: number) => void;
+}
+
+function Older({ kinds, words, until, before, onEnd }: OlderProps) {
+  const lines = useLines(kinds, words, until, before);
+  const end = lines.data === undefined ? undefined : (lines.data.at(-1)?.id ?? 0);
+  useEffect(() => {
+    if (end !== undefined) onEnd(end);
+  }, [end, onEnd]);
+  if (lines.error !== null) return <Fault error={lines.error} />;
+  return (lines.data ?? []).map((line) => <Entry key={line.id} line={line} />);
+}
+
+function useLines(
+  kinds: Line['kind'][],
+  words: string,
+  until: string | undefined,
+  before: number | undefined,
+) {
+  return api.useQuery(
+    'get',
+    '/api/journal',
+    {
+      params: {
+        query: {
+          kind: kinds,
+          q: words,
+          ...(until !== undefined && { until }),
+          ...(before !== undefined && { before }),
+        },
+      },
+    },
+    { refetchInterval: before === undefined && until === undefined ? 4_000 : false },
+  );
+}
+
+function Entry({ line }: { line: Line }) {
+  const { zone } = useSession();
+  return (
+    <li>
+      <time dateTime={line.at}>{shownTime(line.at, zone)}</time>
+      <span className={`kind kind-${KINDS[line.kind].tone}`}>{KINDS[line.kind].word}</span>
+      <div>
+        <p>
+          <strong>
+            {line.personId === undefined ? (
+              line.title
+            ) : (
+              <Link to="/people/$id" params={{ id: String(line.personId) }}>
+                {line.title}
+              </Link>
+            )}
+          </strong>{' '}
+          {line.text}
+          {line.actor !== undefined && <span className="soft"> · {line.actor}</span>}
+        </p>
+        {line.followed.length > 0 && (
+          <ul className="followed">
+            {line.followed.map((after) => (
+              <li key={after.id} className={KINDS[after.kind].tone}>
+                {after.title} <span className="soft">{after.text}</span>
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+    </li>
+  );
+}

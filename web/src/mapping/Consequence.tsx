@@ -1,0 +1,218 @@
+import { Link } from '@tanstack/react-router';
+import { useEffect, useState, type SubmitEvent } from 'react';
+import { api, problemOf, type Schemas } from '../api/client';
+import { Fault } from '../ui/parts';
+import { counted } from '../ui/words';
+import { asCells, isEmpty, type Change, type Draft } from './draft';
+import { titleOf } from './StaleDraft';
+import { inWords } from './terms';
+
+const SETTLED_MS = 120;
+
+interface Props {
+  draft: Draft;
+  grid: Schemas['Grid'];
+  stale: boolean;
+  onDiscard: () => void;
+  onPublished: () => Promise<void>;
+  onRefused: () => Promise<void>;
+}
+
+/** What publishing the draft would change, computed by the engine over everything that happened. */
+export function Consequence(props: Props) {
+  const { draft, grid } = props;
+  if (isEmpty(draft)) {
+    return (
+      <section className="quiet">
+        <h2>If you publish</h2>
+        <p>
+          Nothing is changed yet. Open or close a cell, and here you see who gains and who loses, before
+          anything happens.
+        </p>
+        <p>
+          Rulebook {grid.version} is in force.{' '}
+          <Link to="/mapping" search={{ view: 'history' }}>
+            What changed when
+          </Link>
+        </p>
+      </section>
+    );
+  }
+  return <Drafted {...props} />;
+}
+
+function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Props) {
+  const cells = useSettled(asCells(draft), SETTLED_MS);
+  const consequence = api.useQuery(
+    'post',
+    '/api/mapping/consequence',
+    { body: { changes: cells } },
+    { placeholderData: (previous) => previous, staleTime: 5_000 },
+  );
+  const changes = Object.entries(draft.changes);
+  return (
+    <section>
+      <div className="margin-head">
+        <h2>If you publish this draft</h2>
+        <span className="soft">{counted(changes.length, 'change', 'changes')}</span>
+      </div>
+      {consequence.error !== null && <Fault error={consequence.error} />}
+      {consequence.data !== undefined && (
+        <Figures consequence={consequence.data} counting={consequence.isPlaceholderData} />
+      )}
+      <ul className="changes">
+        {changes.map(([key, change]) => (
+          <li key={key} className={change.to === null ? 'change-removed' : undefined}>
+            <strong>{titleOf(key, grid)}</strong>
+            <span>{difference(change)}</span>
+          </li>
+        ))}
+      </ul>
+      <PublishForm
+        draft={draft}
+        consequence={consequence.data}
+        stale={stale}
+        onDiscard={onDiscard}
+        onPublished={onPublished}
+        onRefused={onRefused}
+      />
+      {consequence.data !== undefined && <Who consequence={consequence.data} />}
+    </section>
+  );
+}
+
+function difference(change: Change): string {
+  if (change.to === null) return 'no longer opens';
+  return change.was === null ? inWords(change.to) : `${inWords(change.to)} (was ${inWords(change.was)})`;
+}
+
+function Figures({ consequence, counting }: { consequence: Schemas['DraftConsequence']; counting: boolean }) {
+  return (
+    <div
+      className={counting ? 'figures figures-counting' : 'figures'}
+      aria-live="polite"
+      aria-busy={counting}
+    >
+      <div>
+        <strong className="good">{consequence.gain}</strong> gain access
+      </div>
+      <div>
+        <strong className="bad">{consequence.lose}</strong> lose access
+      </div>
+      <div>
+        <strong>{consequence.endEarlier}</strong> end earlier
+      </div>
+      {consequence.endLater > 0 && (
+        <div>
+          <strong>{consequence.endLater}</strong> end later
+        </div>
+      )}
+    </div>
+  );
+}
+
+const KINDS: Record<Schemas['PersonChange']['kind'], { verb: string; tone: string }> = {
+  GAINS: { verb: 'gains', tone: 'good' },
+  LOSES: { verb: 'loses', tone: 'bad' },
+  LONGER: { verb: 'keeps longer', tone: 'good' },
+  SHORTER: { verb: 'keeps shorter', tone: 'bad' },
+  OTHERWISE: { verb: 'has at other times', tone: 'soft' },
+};
+
+function Who({ consequence }: { consequence: Schemas['DraftConsequence'] }) {
+  if (consequence.total === 0) {
+    return <p className="soft">Nobody who bought so far is touched. It counts for purchases from now on.</p>;
+  }
+  const more = consequence.total - consequence.people.length;
+  return (
+    <>
+      <h3>Who</h3>
+      <ul className="who">
+        {consequence.people.map((change) => (
+          <li key={`${change.name}-${change.course}-${change.person ?? ''}`}>
+            {change.person === undefined ? (
+              <strong>{change.name}</strong>
+            ) : (
+              <Link to="/people/$id" params={{ id: String(change.person) }}>
+                {change.name}
+              </Link>
+            )}
+            <strong className={KINDS[change.kind].tone}>
+              {KINDS[change.kind].verb} {change.course}
+            </strong>
+            <span>{change.reason}</span>
+            <span>{change.after ?? `had ${change.before ?? ''}`}</span>
+          </li>
+        ))}
+      </ul>
+      {more > 0 && <p className="soft">and {more} more</p>}
+    </>
+  );
+}
+
+interface PublishProps {
+  draft: Draft;
+  consequence: Schemas['DraftConsequence'] | undefined;
+  stale: boolean;
+  onDiscard: () => void;
+  onPublished: () => Promise<void>;
+  onRefused: () => Promise<void>;
+}
+
+function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefused }: PublishProps) {
+  const [note, setNote] = useState('');
+  const publish = api.useMutation('post', '/api/mapping/publish', {
+    onSuccess: onPublished,
+    onError: (error) => {
+      if (problemOf(error).status === 409) void onRefused();
+    },
+  });
+  const lose = consequence?.lose ?? 0;
+  const submit = (event: SubmitEvent) => {
+    event.preventDefault();
+    publish.mutate({ body: { base: draft.base, changes: asCells(draft), note } });
+  };
+  return (
+    <form onSubmit={submit} className="publish">
+      {publish.error !== null && !stale && <Fault error={publish.error} />}
+      <label htmlFor="publish-note">What is it for?</label>
+      <input
+        id="publish-note"
+        className="input"
+        maxLength={500}
+        placeholder="kept in the history; may be empty"
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+      />
+      {lose > 0 && (
+        <p className="bad">
+          <strong>{counted(lose, 'person loses', 'people lose')} access</strong> the moment this is published.
+        </p>
+      )}
+      <div className="acts">
+        <button
+          className="btn btn-primary"
+          disabled={publish.isPending || stale || consequence === undefined}
+        >
+          {publish.isPending
+            ? 'Publishing …'
+            : `Publish ${counted(Object.keys(draft.changes).length, 'change', 'changes')}`}
+        </button>
+        <button type="button" className="btn" onClick={onDiscard}>
+          Discard
+        </button>
+      </div>
+    </form>
+  );
+}
+
+/** A value that follows its source once that has been still for a moment. */
+function useSettled<T>(value: T, delayMs: number): T {
+  const text = JSON.stringify(value);
+  const [settled, setSettled] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(text), delayMs);
+    return () => clearTimeout(timer);
+  }, [text, delayMs]);
+  return JSON.parse(settled) as T;
+}

@@ -1,0 +1,47 @@
+import { api, type Schemas } from '../api/client';
+import { useSession } from '../session/session';
+import { shownTime } from '../ui/dates';
+import { Empty, Fault, Waiting } from '../ui/parts';
+
+/** Every publish, the latest first. */
+export function History() {
+  const history = api.useQuery('get', '/api/mapping/history');
+  if (history.error !== null) return <Fault error={history.error} />;
+  if (history.data === undefined) return <Waiting what="the history" />;
+  if (history.data.length === 0) return <Empty title="Nothing has been published yet." />;
+  return (
+    <ol className="history">
+      {history.data.map((publish) => (
+        <PublishRow key={publish.number} publish={publish} />
+      ))}
+    </ol>
+  );
+}
+
+function PublishRow({ publish }: { publish: Schemas['Publish'] }) {
+  const { zone } = useSession();
+  const figures = [
+    publish.gained > 0 && `${publish.gained} gained`,
+    publish.lost > 0 && `${publish.lost} lost`,
+    publish.otherEnd > 0 && `${publish.otherEnd} with another end`,
+  ].filter(Boolean);
+  return (
+    <li>
+      <div className="history-head">
+        <h2>
+          Rulebook {publish.number}
+          {publish.note !== '' && <span>: {publish.note}</span>}
+        </h2>
+        <p className="soft">
+          {shownTime(publish.at, zone)} by {publish.by} ·{' '}
+          {figures.length === 0 ? 'nobody was touched' : figures.join(', ')}
+        </p>
+      </div>
+      <ul className="difference">
+        {publish.difference.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+    </li>
+  );
+}

@@ -1,0 +1,260 @@
+import { useNavigate, useSearch } from '@tanstack/react-router';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import type { Schemas } from '../api/client';
+import { Empty, Margin, Screen } from '../ui/parts';
+import { Consequence } from './Consequence';
+import { cellKey, contested, effective, isEmpty, type CellKey, type Published } from './draft';
+import { Grid } from './Grid';
+import { at, includes, type Selection } from './selection';
+import { StaleDraft } from './StaleDraft';
+import { FIRST_TERMS, inWords, type Terms } from './terms';
+import { TermsEditor } from './TermsEditor';
+import { useDraft } from './useDraft';
+
+interface Props {
+  grid: Schemas['Grid'];
+  now: Published;
+  headline: ReactNode;
+  readAgain: () => Promise<void>;
+}
+
+/** The grid, and in the margin the terms being edited and what the draft would change. */
+export function Workspace({ grid, now, headline, readAgain }: Props) {
+  const [draft, change] = useDraft();
+  const [filter, setFilter] = useState('');
+  const [unfinished, setUnfinished] = useState(false);
+  const [editing, setEditing] = useState(false);
+  const [copied, setCopied] = useState<Terms>();
+  const [helping, setHelping] = useState(false);
+  const gridPlace = useRef<HTMLDivElement>(null);
+  const filterPlace = useRef<HTMLInputElement>(null);
+
+  const opens = (key: CellKey) => effective(draft, now, key);
+  const { products, courses } = useShown(grid, filter, unfinished, opens);
+  const [selection, setSelection] = useJump(products, courses);
+  const selected = useMemo(
+    () =>
+      products.flatMap((product, row) =>
+        courses
+          .filter((_, column) => includes(selection, row, column))
+          .map((course) => cellKey(product.id, course.id)),
+      ),
+    [products, courses, selection],
+  );
+  const product = products[selection.row];
+  const course = courses[selection.column];
+  const focused = product && course && opens(cellKey(product.id, course.id));
+
+  const set = (cells: [CellKey, Terms | null][]) =>
+    change({ act: 'set', cells, published: now, version: grid.version });
+  const setSelected = (terms: Terms | null) => set(selected.map((key) => [key, terms]));
+  const toggle = () => setSelected(focused == null ? (copied ?? FIRST_TERMS) : null);
+  const backToGrid = () => gridPlace.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
+
+  const onKey = (key: string, ctrl: boolean, shift: boolean): boolean => {
+    if (ctrl && key.toLowerCase() === 'z') change({ act: shift ? 'redo' : 'undo' });
+    else if (ctrl && key.toLowerCase() === 'y') change({ act: 'redo' });
+    else if (ctrl) return false;
+    else if (key === ' ') toggle();
+    else if (key === 'Delete' || key === 'Backspace') setSelected(null);
+    else if (key === 'Enter') {
+      if (focused === null) setSelected(copied ?? FIRST_TERMS);
+      setEditing(true);
+    } else if (key.toLowerCase() === 'c') setCopied(focused ?? undefined);
+    else if (key.toLowerCase() === 'v') {
+      if (copied !== undefined) setSelected(copied);
+    } else if (key === '/') filterPlace.current?.focus();
+    else if (key === '?') setHelping(!helping);
+    else return false;
+    return true;
+  };
+
+  const stale = !isEmpty(draft) && draft.base !== grid.version;
+  return (
+    <Screen
+      margin={
+        <Margin label="What follows">
+          {stale && (
+            <StaleDraft
+              version={grid.version}
+              contested={contested(draft, now)}
+              grid={grid}
+              onCarryOver={() => change({ act: 'carry-over', published: now, version: grid.version })}
+              onDiscard={() => change({ act: 'discard' })}
+            />
+          )}
+          {editing && product !== undefined && course !== undefined && focused != null && (
+            <TermsEditor
+              key={cellKey(product.id, course.id)}
+              title={selected.length > 1 ? `${selected.length} cells` : `${product.title} → ${course.title}`}
+              terms={focused}
+              onChange={setSelected}
+              onClose={() => {
+                setEditing(false);
+                backToGrid();
+              }}
+            />
+          )}
+          <Consequence
+            draft={draft}
+            grid={grid}
+            stale={stale}
+            onDiscard={() => change({ act: 'discard' })}
+            onPublished={async () => {
+              change({ act: 'discard' });
+              setEditing(false);
+              await readAgain();
+            }}
+            onRefused={readAgain}
+          />
+        </Margin>
+      }
+    >
+      <div className="headline">
+        {headline}
+        <input
+          ref={filterPlace}
+          type="search"
+          className="input"
+          aria-label="Filter products and courses"
+          placeholder="Filter   /"
+          value={filter}
+          onChange={(event) => setFilter(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape') setFilter('');
+            if (event.key === 'Escape' || event.key === 'Enter') backToGrid();
+          }}
+        />
+        <label className="check">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={unfinished}
+            onChange={(event) => setUnfinished(event.target.checked)}
+          />
+          only unfinished
+        </label>
+      </div>
+      {products.length === 0 || courses.length === 0 ? (
+        <Empty title={unfinished && filter === '' ? 'Nothing is unfinished.' : 'Nothing is called that.'}>
+          <button
+            className="btn"
+            onClick={() => {
+              setFilter('');
+              setUnfinished(false);
+            }}
+          >
+            Show all
+          </button>
+        </Empty>
+      ) : (
+        <Grid
+          place={gridPlace}
+          products={products}
+          courses={courses}
+          all={grid}
+          opens={opens}
+          draft={draft}
+          selection={selection}
+          onSelect={setSelection}
+          onKey={onKey}
+          onOpen={() => onKey('Enter', false, false)}
+        />
+      )}
+      <p className="said" aria-live="polite">
+        {product !== undefined &&
+          course !== undefined &&
+          (selected.length > 1
+            ? `${selected.length} cells selected.`
+            : `${product.title} ${focused == null ? 'does not open' : 'opens'} ${course.title}${focused == null ? '' : ` ${inWords(focused)}`}.`)}
+        {copied !== undefined && ` Copied: ${inWords(copied)}.`}
+      </p>
+      <Keys all={helping} onHelp={() => setHelping(!helping)} />
+    </Screen>
+  );
+}
+
+/** What the filter and "only unfinished" leave. */
+function useShown(
+  grid: Schemas['Grid'],
+  filter: string,
+  unfinished: boolean,
+  opens: (key: CellKey) => Terms | null,
+) {
+  const words = filter.trim().toLowerCase();
+  const named = (thing: { id: string; title: string }) =>
+    thing.title.toLowerCase().includes(words) || thing.id.toLowerCase().includes(words);
+  const anyProduct = grid.products.some(named);
+  const anyCourse = grid.courses.some(named);
+  let products = words === '' || !anyProduct ? grid.products : grid.products.filter(named);
+  let courses = words === '' || (anyProduct && !anyCourse) ? grid.courses : grid.courses.filter(named);
+  if (words !== '' && anyProduct && anyCourse) courses = grid.courses;
+  if (words !== '' && !anyProduct && !anyCourse) products = [];
+  if (unfinished) {
+    const gaps = grid.courses.filter(
+      (course) => !grid.products.some((product) => opens(cellKey(product.id, course.id)) !== null),
+    );
+    const idle = products.filter(
+      (product) =>
+        !product.thing && !grid.courses.some((course) => opens(cellKey(product.id, course.id)) !== null),
+    );
+    if (idle.length > 0) products = idle;
+    else if (gaps.length > 0) courses = gaps;
+    else products = [];
+  }
+  return { products, courses };
+}
+
+/** The selection; begins at the product or course that the address names. */
+function useJump(
+  products: Schemas['ProductRow'][],
+  courses: Schemas['CourseColumn'][],
+): [Selection, (selection: Selection) => void] {
+  const search = useSearch({ from: '/mapping' });
+  const navigate = useNavigate({ from: '/mapping' });
+  const row = products.findIndex((product) => product.id === search.product);
+  const column = courses.findIndex((course) => course.id === search.course);
+  const [selection, setSelection] = useState(() => at(Math.max(0, row), Math.max(0, column)));
+  useEffect(() => {
+    if (search.product !== undefined || search.course !== undefined) {
+      void navigate({ search: (previous) => ({ at: previous.at }), replace: true });
+    }
+  }, [search, navigate]);
+  const inside = at(
+    Math.min(selection.row, products.length - 1),
+    Math.min(selection.column, courses.length - 1),
+  );
+  const fits = selection.row < products.length && selection.column < courses.length;
+  return [fits ? selection : inside, setSelection];
+}
+
+const KEYS: [keys: string[], does: string, seldom?: true][] = [
+  [['↑', '↓', '←', '→'], 'move'],
+  [['Space'], 'open or close'],
+  [['Enter'], 'terms'],
+  [['C', 'V'], 'copy terms'],
+  [['Ctrl Z'], 'undo'],
+  [['Ctrl Y'], 'redo', true],
+  [['Shift ↑ ↓ ← →'], 'select more', true],
+  [['Delete'], 'close', true],
+  [['/'], 'filter', true],
+  [['[', ']'], 'another day', true],
+];
+
+function Keys({ all, onHelp }: { all: boolean; onHelp: () => void }) {
+  return (
+    <p className="keys">
+      {KEYS.filter(([, , seldom]) => all || seldom === undefined).map(([keys, does]) => (
+        <span key={does}>
+          {keys.map((key) => (
+            <kbd key={key}>{key}</kbd>
+          ))}{' '}
+          {does}
+        </span>
+      ))}
+      <button className="link" onClick={onHelp} aria-expanded={all}>
+        <kbd>?</kbd> {all ? 'fewer keys' : 'all keys'}
+      </button>
+    </p>
+  );
+}

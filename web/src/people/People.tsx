@@ -1,0 +1,174 @@
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
+import { useEffect, useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useAsOf } from '../band/asOf';
+import type { PeopleSearch } from '../router';
+import { useSession } from '../session/session';
+import { shownDate } from '../ui/dates';
+import { Empty, Fault, Screen, Waiting } from '../ui/parts';
+import { counted } from '../ui/words';
+
+const COLUMNS: { title: string; sort?: NonNullable<PeopleSearch['sort']>; number?: true }[] = [
+  { title: 'Name', sort: 'NAME' },
+  { title: 'Open', sort: 'OPEN', number: true },
+  { title: 'Orders', number: true },
+  { title: 'First to end', sort: 'ENDS' },
+  { title: 'Here since', sort: 'NEWEST' },
+];
+
+/** Everybody who ever bought or got something, as of the lamp's day. */
+export function People() {
+  const search = useSearch({ from: '/people' });
+  const navigate = useNavigate({ from: '/people' });
+  const asOf = useAsOf();
+  const { q = '', sort = 'NEWEST', page = 0 } = search;
+  const people = api.useQuery(
+    'get',
+    '/api/people',
+    { params: { query: { q, sort, page, ...(asOf.instant !== undefined && { at: asOf.instant }) } } },
+    { placeholderData: (previous) => previous, refetchInterval: asOf.instant === undefined ? 5_000 : false },
+  );
+  const change = (next: PeopleSearch) =>
+    void navigate({ search: (previous) => ({ ...previous, page: undefined, ...next }), replace: true });
+  const data = people.data;
+  return (
+    <Screen>
+      <div className="headline">
+        <h1>People</h1>
+        {data !== undefined && (
+          <p>
+            {q === '' ? counted(data.total, 'person', 'people') : `${data.total} of that name or address`}
+          </p>
+        )}
+        <Search value={q} onChange={(words) => change({ q: words })} />
+      </div>
+      {people.error !== null && <Fault error={people.error} />}
+      {data === undefined && people.error === null && <Waiting what="the people" />}
+      {data?.total === 0 && (
+        <Empty title={q === '' ? 'Nobody is here yet.' : `Nobody is called “${q}”.`}>
+          <p>
+            {q === ''
+              ? 'People appear when a connected shop reports their first order.'
+              : 'The search looks into names and addresses, a few letters are enough.'}
+          </p>
+        </Empty>
+      )}
+      {data !== undefined && data.total > 0 && (
+        <>
+          <Table people={data.people} sort={sort} onSort={(next) => change({ sort: next })} />
+          <Pages data={data} page={page} onPage={(next) => change({ page: next })} />
+        </>
+      )}
+    </Screen>
+  );
+}
+
+function Search({ value, onChange }: { value: string; onChange: (words: string) => void }) {
+  const [words, setWords] = useState(value);
+  useEffect(() => {
+    if (words === value) return;
+    const settled = setTimeout(() => onChange(words), 150);
+    return () => clearTimeout(settled);
+  }, [words, value, onChange]);
+  return (
+    <input
+      type="search"
+      className="input"
+      aria-label="Find by name or address"
+      placeholder="Name or address"
+      value={words}
+      onChange={(event) => setWords(event.target.value)}
+    />
+  );
+}
+
+interface TableProps {
+  people: Schemas['PersonRow'][];
+  sort: PeopleSearch['sort'];
+  onSort: (sort: NonNullable<PeopleSearch['sort']>) => void;
+}
+
+function Table({ people, sort, onSort }: TableProps) {
+  const { zone } = useSession();
+  return (
+    <table className="list">
+      <thead>
+        <tr>
+          {COLUMNS.map((column) => (
+            <th
+              key={column.title}
+              scope="col"
+              className={column.number === true ? 'number' : undefined}
+              aria-sort={
+                column.sort === sort
+                  ? sort === 'NAME' || sort === 'ENDS'
+                    ? 'ascending'
+                    : 'descending'
+                  : undefined
+              }
+            >
+              {column.sort === undefined ? (
+                column.title
+              ) : (
+                <button onClick={() => column.sort !== undefined && onSort(column.sort)}>
+                  {column.title}
+                  <span aria-hidden="true">
+                    {column.sort === sort ? (sort === 'NAME' || sort === 'ENDS' ? ' ↑' : ' ↓') : ''}
+                  </span>
+                </button>
+              )}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {people.map((person) => (
+          <tr key={person.id}>
+            <td>
+              <Link to="/people/$id" params={{ id: String(person.id) }}>
+                {person.name}
+              </Link>
+              <span className="soft">{person.key}</span>
+            </td>
+            <td className="number">{person.open}</td>
+            <td className="number">{person.orders}</td>
+            <td>
+              {person.nextEnd === undefined ? (
+                <span className="soft">none</span>
+              ) : (
+                shownDate(person.nextEnd, zone)
+              )}
+            </td>
+            <td>{shownDate(person.since, zone)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Pages({
+  data,
+  page,
+  onPage,
+}: {
+  data: Schemas['PeopleList'];
+  page: number;
+  onPage: (page: number) => void;
+}) {
+  const last = Math.max(0, Math.ceil(data.total / data.pageSize) - 1);
+  if (last === 0) return null;
+  return (
+    <nav className="pages" aria-label="Pages">
+      <button className="btn btn-sm" disabled={page === 0} onClick={() => onPage(page - 1)}>
+        Before
+      </button>
+      <span>
+        {page * data.pageSize + 1} to {Math.min(data.total, (page + 1) * data.pageSize)} of {data.total}
+      </span>
+      <button className="btn btn-sm" disabled={page >= last} onClick={() => onPage(page + 1)}>
+        Further
+      </button>
+    </nav>
+  );
+}

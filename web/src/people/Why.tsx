@@ -1,0 +1,110 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { api, type Schemas } from '../api/client';
+import { useNow } from '../band/useNow';
+import { useSession } from '../session/session';
+import { fromNow, shownDate, shownTime } from '../ui/dates';
+import { Fault } from '../ui/parts';
+
+interface Props {
+  person: Schemas['PersonShown'];
+  target: Schemas['ShownTarget'];
+  tense: 'past' | 'now' | 'future';
+}
+
+/** The chain from what happened, over the mapping, to each system's answer. */
+export function Why({ person, target, tense }: Props) {
+  const { zone } = useSession();
+  const window = windowToExplain(target.windows);
+  if (window === undefined) return null;
+  return (
+    <section>
+      <h2>{question(target.title, window.state, tense)}</h2>
+      <p className="soft">on {shownDate(person.asOf, zone)}</p>
+      <ol className="chain">
+        {window.why.map((step, number) => (
+          <li key={number} className={`step step-${stepTone(step, window.state)}`}>
+            <strong>{step.title}</strong>
+            <span>{step.text}</span>
+          </li>
+        ))}
+        {target.systems.map((standing) => (
+          <SystemStep key={standing.id} standing={standing} tense={tense} />
+        ))}
+        {target.systems.length === 0 && (
+          <li className="step step-soft">
+            <strong>No system was told</strong>
+            <span>
+              {window.state === 'ENDED' || tense === 'past'
+                ? 'It was over when Yoru first looked, so there was nothing to tell.'
+                : 'No connected classroom teaches this course.'}
+            </span>
+          </li>
+        )}
+      </ol>
+    </section>
+  );
+}
+
+/** The open one, else the next to come, else the last that was. */
+function windowToExplain(windows: Schemas['ShownWindow'][]): Schemas['ShownWindow'] | undefined {
+  return (
+    windows.find((window) => window.state === 'OPEN') ??
+    windows.find((window) => window.state === 'SCHEDULED') ??
+    windows.at(-1)
+  );
+}
+
+function question(title: string, state: Schemas['ShownWindow']['state'], tense: Props['tense']): string {
+  const is = { past: 'was', now: 'is', future: 'will be' }[tense];
+  if (state === 'OPEN') return `Why ${title} ${is} open`;
+  if (state === 'SCHEDULED') return `Why ${title} opens later`;
+  return `Why ${title} ${is} closed`;
+}
+
+function stepTone(step: Schemas['Step'], state: Schemas['ShownWindow']['state']): string {
+  return step.kind === 'WINDOW' && state === 'ENDED' ? 'soft' : 'good';
+}
+
+function SystemStep({ standing, tense }: { standing: Schemas['Standing']; tense: Props['tense'] }) {
+  const { zone } = useSession();
+  const now = useNow(1_000);
+  const queries = useQueryClient();
+  const again = api.useMutation('post', '/api/deliveries/{id}/again', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const when = standing.answeredAt === undefined ? '' : `, ${shownTime(standing.answeredAt, zone)}`;
+  const tries = standing.attempts === 1 ? 'first try' : `${standing.attempts} tries`;
+  const title = {
+    ANSWERED: `${standing.system} answered`,
+    WAITING:
+      standing.attempts === 0 ? `${standing.system} is being told` : `${standing.system} is waited for`,
+    GIVEN_UP: `${standing.system} was given up on`,
+  }[standing.state];
+  return (
+    <li
+      className={`step step-${standing.state === 'ANSWERED' ? 'good' : standing.state === 'WAITING' ? 'lamp' : 'bad'}`}
+    >
+      <strong>{title}</strong>
+      <span>
+        {standing.answer === undefined
+          ? `It is told that the course should be ${standing.open ? 'open' : 'closed'}.`
+          : `${standing.answer}${when}, ${tries}.`}
+        {standing.state === 'WAITING' &&
+          standing.nextTryAt !== undefined &&
+          new Date(standing.nextTryAt).getTime() > now &&
+          ` Next try ${fromNow(standing.nextTryAt, now)}.`}
+        {tense !== 'now' && ' This is how it stands now.'}{' '}
+        {tense === 'now' && (
+          <button
+            className="link"
+            disabled={again.isPending}
+            onClick={() => again.mutate({ params: { path: { id: standing.id } } })}
+          >
+            {again.isPending ? 'Sending …' : 'Send again'}
+          </button>
+        )}
+      </span>
+      {again.error !== null && <Fault error={again.error} />}
+    </li>
+  );
+}

@@ -1,0 +1,131 @@
+import {
+  createRootRoute,
+  createRoute,
+  createRouter,
+  Link,
+  lazyRouteComponent,
+  redirect,
+  retainSearchParams,
+} from '@tanstack/react-router';
+import { Frame } from './band/Frame';
+import { Empty, Fault, Screen } from './ui/parts';
+
+const root = createRootRoute({
+  component: Frame,
+  // the as-of date goes along from screen to screen
+  validateSearch: (search: Record<string, unknown>): { at?: string | undefined } =>
+    typeof search['at'] === 'string' ? { at: search['at'] } : {},
+  search: { middlewares: [retainSearchParams(['at'])] },
+  errorComponent: ({ error }) => (
+    <Screen>
+      <Fault
+        error={{
+          title: 'This screen could not be shown',
+          detail: error instanceof Error ? error.message : String(error),
+        }}
+      />
+    </Screen>
+  ),
+  notFoundComponent: () => (
+    <Screen>
+      <Empty title="There is no such page.">
+        <Link to="/today">Go to Today</Link>
+      </Empty>
+    </Screen>
+  ),
+});
+
+const home = createRoute({
+  getParentRoute: () => root,
+  path: '/',
+  beforeLoad: () => {
+    redirect({ to: '/today', throw: true });
+  },
+});
+
+const today = createRoute({
+  getParentRoute: () => root,
+  path: '/today',
+  component: lazyRouteComponent(() => import('./today/Today'), 'Today'),
+});
+
+export interface MappingSearch {
+  view?: 'history';
+  product?: string;
+  course?: string;
+}
+
+const mapping = createRoute({
+  getParentRoute: () => root,
+  path: '/mapping',
+  validateSearch: (search: Record<string, unknown>): MappingSearch => ({
+    ...(search['view'] === 'history' && { view: 'history' as const }),
+    ...(typeof search['product'] === 'string' && { product: search['product'] }),
+    ...(typeof search['course'] === 'string' && { course: search['course'] }),
+  }),
+  component: lazyRouteComponent(() => import('./mapping/Mapping'), 'Mapping'),
+});
+
+export const SORTS = ['NEWEST', 'NAME', 'OPEN', 'ENDS'] as const;
+
+export interface PeopleSearch {
+  q?: string | undefined;
+  sort?: (typeof SORTS)[number];
+  page?: number | undefined;
+}
+
+const people = createRoute({
+  getParentRoute: () => root,
+  path: '/people',
+  validateSearch: (search: Record<string, unknown>): PeopleSearch => {
+    const sort = SORTS.find((known) => known === search['sort']);
+    const page = search['page'];
+    const q = search['q'];
+    return {
+      ...((typeof q === 'string' || typeof q === 'number') && q !== '' && { q: String(q) }),
+      ...(sort !== undefined && { sort }),
+      ...(typeof page === 'number' && page > 0 && { page: Math.floor(page) }),
+    };
+  },
+  component: lazyRouteComponent(() => import('./people/People'), 'People'),
+});
+
+const person = createRoute({
+  getParentRoute: () => root,
+  path: '/people/$id',
+  validateSearch: (search: Record<string, unknown>): { target?: string } =>
+    typeof search['target'] === 'string' ? { target: search['target'] } : {},
+  component: lazyRouteComponent(() => import('./people/Person'), 'Person'),
+});
+
+export const SHOWN_KINDS = ['all', 'facts', 'troubles', 'operators'] as const;
+
+export interface JournalSearch {
+  q?: string | undefined;
+  show?: (typeof SHOWN_KINDS)[number];
+}
+
+const journal = createRoute({
+  getParentRoute: () => root,
+  path: '/journal',
+  validateSearch: (search: Record<string, unknown>): JournalSearch => {
+    const show = SHOWN_KINDS.find((known) => known === search['show']);
+    const q = search['q'];
+    return {
+      ...((typeof q === 'string' || typeof q === 'number') && q !== '' && { q: String(q) }),
+      ...(show !== undefined && { show }),
+    };
+  },
+  component: lazyRouteComponent(() => import('./journal/Journal'), 'Journal'),
+});
+
+export const router = createRouter({
+  routeTree: root.addChildren([home, today, mapping, people, person, journal]),
+  scrollRestoration: true,
+});
+
+declare module '@tanstack/react-router' {
+  interface Register {
+    router: typeof router;
+  }
+}

@@ -1,0 +1,71 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { RouterProvider } from '@tanstack/react-router';
+import { useEffect, useRef } from 'react';
+import { api } from '../api/client';
+import { connection, useConnection } from '../api/connection';
+import { router } from '../router';
+import { Fault } from '../ui/parts';
+import { FirstRun } from './FirstRun';
+import { SessionContext } from './session';
+import { SignIn, SignInForm } from './SignIn';
+
+/** Decides what is shown: the first run, the sign-in, or the application. */
+export function Gate() {
+  const standing = useConnection();
+  const queries = useQueryClient();
+  const session = api.useQuery('get', '/api/session', undefined, {
+    refetchInterval: standing === 'lost' ? 2_000 : false,
+    staleTime: 60_000,
+  });
+  const wasLost = useRef(false);
+  useEffect(() => {
+    if (wasLost.current && standing === 'well') void queries.invalidateQueries();
+    wasLost.current = standing === 'lost';
+  }, [standing, queries]);
+
+  const entered = () => {
+    connection.signedIn();
+    void queries.invalidateQueries();
+  };
+  if (session.data === undefined) {
+    return session.error !== null ? (
+      <div className="alone">
+        <Fault error={session.error} />
+      </div>
+    ) : null;
+  }
+  if (session.data.firstRun) return <FirstRun onDone={entered} />;
+  if (session.data.name === undefined && standing !== 'signed-out') {
+    return <SignIn session={session.data} onDone={entered} />;
+  }
+  return (
+    <SessionContext value={session.data}>
+      <RouterProvider router={router} />
+      {standing === 'lost' && (
+        <div role="alert" className="server-lost">
+          <strong>Yoru&rsquo;s server does not answer.</strong> What you see may be out of date. Nothing you
+          typed is lost; it is tried again every two seconds.
+        </div>
+      )}
+      {standing === 'signed-out' && <SignInAgain onDone={entered} />}
+    </SessionContext>
+  );
+}
+
+/** Over the screen that was open, so that nothing typed there is lost. */
+function SignInAgain({ onDone }: { onDone: () => void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => dialog.current?.showModal(), []);
+  return (
+    <dialog
+      ref={dialog}
+      className="sheet"
+      aria-labelledby="again-title"
+      onCancel={(event) => event.preventDefault()}
+    >
+      <h2 id="again-title">Your session has ended</h2>
+      <p className="soft">Sign in again to go on where you were. Your draft and what you typed are kept.</p>
+      <SignInForm onDone={onDone} />
+    </dialog>
+  );
+}

@@ -1,0 +1,62 @@
+import { useState, type SubmitEvent } from 'react';
+import { api, type Schemas } from '../api/client';
+import { Fault } from '../ui/parts';
+import { Field } from './Field';
+
+export function SignIn({ session, onDone }: { session: Schemas['Session']; onDone: () => void }) {
+  const demo = session.demoSignIn;
+  return (
+    <main className="door">
+      <div className="door-night">
+        <p className="wordmark">
+          yoru<span>.</span>
+        </p>
+        <p className="door-says">Who may be in which course, from when to when, and why.</p>
+        <p className="door-school">{session.school}</p>
+      </div>
+      <div className="door-form">
+        <h1>Sign in</h1>
+        <SignInForm onDone={onDone} />
+        {demo !== undefined && (
+          <div className="note">
+            <strong>This is the practice school.</strong> Everything in it is invented. Sign in with{' '}
+            <code>{demo.email}</code> and the password <code>{demo.password}</code>.
+          </div>
+        )}
+      </div>
+    </main>
+  );
+}
+
+export function SignInForm({ onDone }: { onDone: () => void }) {
+  const [email, setEmail] = useState('');
+  const [password, setPassword] = useState('');
+  const signIn = api.useMutation('post', '/api/session', { onSuccess: onDone });
+  const submit = (event: SubmitEvent) => {
+    event.preventDefault();
+    signIn.mutate({ body: { email, password } });
+  };
+  return (
+    <form onSubmit={submit} className="form">
+      {signIn.error !== null && <Fault error={signIn.error} />}
+      <Field
+        label="E-mail address"
+        type="email"
+        autoComplete="username"
+        value={email}
+        onChange={setEmail}
+        first
+      />
+      <Field
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={setPassword}
+      />
+      <button className="btn btn-primary" disabled={signIn.isPending}>
+        {signIn.isPending ? 'Signing in …' : 'Sign in'}
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,102 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { api, problemOf, type Schemas } from '../api/client';
+import { fromNow } from '../ui/dates';
+
+/** What happened in the last 24 hours, as bars beside each other. */
+export function Since({ since }: { since: Schemas['Since'] }) {
+  const rows = [
+    { name: 'sold', count: since.sold },
+    { name: 'opened', count: since.opened },
+    { name: 'ended', count: since.ended },
+    { name: 'refunded', count: since.refunded },
+  ];
+  const most = Math.max(1, ...rows.map((row) => row.count));
+  return (
+    <section>
+      <h2>In the last 24 hours</h2>
+      <dl className="since">
+        {rows.map((row) => (
+          <div key={row.name}>
+            <dt>{row.name}</dt>
+            <dd>
+              <span
+                className={`since-bar since-${row.name}`}
+                style={{ width: `${(row.count / most) * 100}%` }}
+                aria-hidden="true"
+              />
+              <span className="since-count">{row.count}</span>
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+export function SystemsHealth({ systems, now }: { systems: Schemas['SystemHealth'][]; now: number }) {
+  return (
+    <section>
+      <h2>Systems</h2>
+      {systems.length === 0 && (
+        <p className="soft">No system is connected yet, so nothing can be sold or opened.</p>
+      )}
+      <ul className="systems">
+        {systems.map((system) => (
+          <SystemRow key={system.id} system={system} now={now} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function SystemRow({ system, now }: { system: Schemas['SystemHealth']; now: number }) {
+  const queries = useQueryClient();
+  const read = api.useMutation('post', '/api/systems/{id}/catalogue', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const [tone, words] = standing(system, now);
+  return (
+    <li>
+      <div className="system-line">
+        <span>{system.title}</span>
+        <strong className={tone}>{words}</strong>
+      </div>
+      <div className="system-more">
+        <span>
+          {system.catalogueFault !== undefined
+            ? `its catalogue: ${system.catalogueFault}`
+            : system.catalogueAt !== undefined
+              ? `catalogue read ${fromNow(system.catalogueAt, now)}`
+              : 'catalogue not read yet'}
+          {system.refused > 0 && ` · ${system.refused} turned away for a wrong signature`}
+        </span>
+        <button
+          className="link"
+          disabled={read.isPending}
+          aria-label={`Read the catalogue of ${system.title} now`}
+          onClick={() => read.mutate({ params: { path: { id: system.id } } })}
+        >
+          {read.isPending ? 'Reading …' : 'Read now'}
+        </button>
+      </div>
+      {read.error !== null && (
+        <p role="alert" className="bad">
+          {problemOf(read.error).detail}
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** In a word or two, and whether that is good. */
+function standing(system: Schemas['SystemHealth'], now: number): ['good' | 'bad' | 'soft', string] {
+  if (system.failing > 0) return ['bad', `${system.failing} not answered`];
+  if (system.catalogueFault !== undefined) return ['bad', 'does not answer'];
+  if (system.waiting > 0) return ['soft', `${system.waiting} on the way`];
+  if (system.kind === 'SHOP') {
+    return system.heardAt === undefined
+      ? ['soft', 'not heard yet']
+      : ['good', `heard ${fromNow(system.heardAt, now)}`];
+  }
+  return ['good', 'has all it should'];
+}

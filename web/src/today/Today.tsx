@@ -1,0 +1,200 @@
+import { Link } from '@tanstack/react-router';
+import type { ReactNode } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useNow } from '../band/useNow';
+import { useSession } from '../session/session';
+import { dayOf, fromNow, shownWeekday } from '../ui/dates';
+import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { counted } from '../ui/words';
+import { Since, SystemsHealth } from './Health';
+
+type TodayData = Schemas['Today'];
+
+/** What needs a person now. */
+export function Today() {
+  const { zone } = useSession();
+  const now = useNow(5_000);
+  const today = api.useQuery('get', '/api/today', undefined, { refetchInterval: 5_000 });
+  const data = today.data;
+  return (
+    <Screen
+      margin={
+        <Margin label="How things stand">
+          {data !== undefined && (
+            <>
+              <Since since={data.sinceYesterday} />
+              <SystemsHealth systems={data.systems} now={now} />
+            </>
+          )}
+        </Margin>
+      }
+    >
+      <div className="headline">
+        <h1>Today</h1>
+        <p>
+          {shownWeekday(dayOf(new Date(now), zone))}
+          {data?.lastSale !== undefined && ` · last sale ${fromNow(data.lastSale, now)}`}
+        </p>
+      </div>
+      {today.error !== null && <Fault error={today.error} />}
+      {data === undefined ? (
+        today.error === null && <Waiting what="what needs you" />
+      ) : (
+        <Lists data={data} now={now} />
+      )}
+    </Screen>
+  );
+}
+
+function Lists({ data, now }: { data: TodayData; now: number }) {
+  const waiting = data.findings.filter((finding) => finding.kind === 'UNKNOWN_PRODUCT');
+  const gaps = data.findings.filter((finding) => finding.kind !== 'UNKNOWN_PRODUCT');
+  if (data.failing.length + data.findings.length + data.endingSoon === 0) {
+    return (
+      <Empty title="Nothing needs you now.">
+        <p>Every system has what it should have, and the mapping has no gaps.</p>
+      </Empty>
+    );
+  }
+  return (
+    <>
+      {data.failing.length + waiting.length > 0 && (
+        <List title="Somebody is waiting">
+          {data.failing.map((failing) => (
+            <FailingRow key={failing.connection} failing={failing} now={now} />
+          ))}
+          {waiting.map((finding) => (
+            <FindingRow key={finding.kind + finding.subject} finding={finding} />
+          ))}
+        </List>
+      )}
+      {gaps.length > 0 && (
+        <List title="The mapping has gaps">
+          {gaps.map((finding) => (
+            <FindingRow key={finding.kind + finding.subject} finding={finding} />
+          ))}
+        </List>
+      )}
+      {data.endingSoon > 0 && (
+        <List title="Coming up">
+          <Row
+            mark="later"
+            title={`${counted(data.endingSoon, 'person loses', 'people lose')} something within 14 days`}
+            text="their time is up, and nothing else keeps it open"
+            people={data.endingSoon}
+          >
+            <Link className="btn" to="/people" search={{ sort: 'ENDS' }}>
+              See who
+            </Link>
+          </Row>
+        </List>
+      )}
+    </>
+  );
+}
+
+function List({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section>
+      <h2>{title}</h2>
+      <ul className="rows">{children}</ul>
+    </section>
+  );
+}
+
+interface RowProps {
+  mark: 'grave' | 'soon' | 'later';
+  title: string;
+  text: string;
+  people?: number;
+  children?: ReactNode;
+}
+
+const MARKS = { grave: 'Urgent:', soon: 'To do:', later: 'For later:' };
+
+function Row({ mark, title, text, people = 0, children }: RowProps) {
+  return (
+    <li className="row">
+      <span className={`mark mark-${mark}`} aria-hidden="true" />
+      <div className="row-words">
+        <strong>
+          <span className="sr-only">{MARKS[mark]} </span>
+          {title}
+        </strong>
+        <span>{text}</span>
+      </div>
+      {people > 0 && (
+        <span className="row-people" title={counted(people, 'person', 'people')}>
+          {people}
+        </span>
+      )}
+      <div className="row-acts">{children}</div>
+    </li>
+  );
+}
+
+function FailingRow({ failing, now }: { failing: Schemas['Failing']; now: number }) {
+  const again = api.useMutation('post', '/api/systems/{connection}/deliveries/again');
+  const text = [
+    `${counted(failing.people, 'person waits', 'people wait')}, the first since ${fromNow(failing.since, now)}`,
+    failing.givenUp > 0 && `${failing.givenUp} given up`,
+    failing.nextTryAt !== undefined && nextTry(failing.nextTryAt, now),
+  ];
+  return (
+    <Row
+      mark="grave"
+      title={`${failing.system}: ${failing.said ?? 'does not answer'}`}
+      text={text.filter(Boolean).join(' · ')}
+      people={failing.people}
+    >
+      {failing.firstPerson !== undefined && (
+        <Link className="btn" to="/people/$id" params={{ id: String(failing.firstPerson) }}>
+          Look
+        </Link>
+      )}
+      <button
+        className="btn"
+        disabled={again.isPending}
+        onClick={() => again.mutate({ params: { path: { connection: failing.connection } } })}
+      >
+        Send again now
+      </button>
+      {again.error !== null && <Fault error={again.error} />}
+    </Row>
+  );
+}
+
+function nextTry(at: string, now: number): string {
+  return new Date(at).getTime() <= now ? 'being tried now' : `next try ${fromNow(at, now)}`;
+}
+
+function FindingRow({ finding }: { finding: Schemas['ShownFinding'] }) {
+  return (
+    <Row
+      mark={finding.grave ? 'grave' : 'soon'}
+      title={finding.title}
+      text={finding.text}
+      people={finding.people}
+    >
+      <FindingAct finding={finding} />
+    </Row>
+  );
+}
+
+function FindingAct({ finding }: { finding: Schemas['ShownFinding'] }) {
+  switch (finding.kind) {
+    case 'OPENS_NOTHING':
+    case 'UNKNOWN_PRODUCT':
+      return (
+        <Link className="btn" to="/mapping" search={{ product: finding.subject }}>
+          {finding.kind === 'OPENS_NOTHING' ? 'Map it' : 'See the mapping'}
+        </Link>
+      );
+    default:
+      return (
+        <Link className="btn" to="/mapping" search={{ course: finding.subject }}>
+          {finding.kind === 'NO_WAY_IN' ? 'Map it' : 'Look'}
+        </Link>
+      );
+  }
+}

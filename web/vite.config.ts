@@ -1,0 +1,11 @@
+import tailwind from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  plugins: [react(), tailwind()],
+  // the content policy lets nothing in but files of this server
+  build: { assetsInlineLimit: 0 },
+  server: { proxy: { '/api': 'http://127.0.0.1:8410' } },
+  test: { environment: 'jsdom', setupFiles: ['src/ui/testing.ts'], restoreMocks: true },
+});
