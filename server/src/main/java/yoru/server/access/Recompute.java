@@ -3,6 +3,7 @@ package yoru.server.access;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -87,8 +88,8 @@ public class Recompute {
                 .map(one -> new Opening(
                         person.id(),
                         one.target().path(),
-                        one.window().start(),
-                        one.window().endOrNone()))
+                        asKept(one.window().start()),
+                        one.window().end().map(Recompute::asKept).orElse(null)))
                 .toList();
         boolean same = known.size() == windows.size();
         for (int i = 0; same && i < known.size(); i++) {
@@ -106,7 +107,7 @@ public class Recompute {
         for (Access open :
                 access.stream().filter(one -> one.state() == State.OPEN).toList()) {
             var standing = before.remove(open.target().path());
-            var until = open.window().endOrNone();
+            var until = open.window().end().map(Recompute::asKept).orElse(null);
             if (standing == null) {
                 standing = new Standing(person.id(), open.target().path());
                 journal(Kind.OPENED, "Access opened", open.target().path(), person, rulebook, cause);
@@ -131,7 +132,13 @@ public class Recompute {
         Stream.concat(boundaries, facts.stream().map(Fact::time))
                 .filter(time -> time.isAfter(now))
                 .min(Instant::compareTo)
-                .ifPresent(time -> queue.at(WAKE, person.id() + "@" + time, time));
+                .ifPresent(time ->
+                        queue.at(WAKE, person.id() + "@" + time, asKept(time).plus(1, ChronoUnit.MICROS)));
+    }
+
+    /** The database keeps microseconds; what is compared with it later must be cut off the same way. */
+    private static Instant asKept(Instant instant) {
+        return instant.truncatedTo(ChronoUnit.MICROS);
     }
 
     private void journal(

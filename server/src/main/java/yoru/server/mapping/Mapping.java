@@ -8,7 +8,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -91,6 +90,7 @@ public class Mapping {
      */
     @Transactional
     public Publish publish(int base, List<CellChange> changes, String note, String by) {
+        versions.lockAll();
         Numbered now = rulebooks.overTodaysCatalogue();
         if (now.number() != base) {
             throw stale(now.number());
@@ -106,11 +106,7 @@ public class Mapping {
         version.gained = consequence.people(Set.of(Kind.GAINS));
         version.lost = consequence.people(Set.of(Kind.LOSES));
         version.otherEnd = consequence.people(Set.of(Kind.LONGER, Kind.SHORTER, Kind.OTHERWISE));
-        try {
-            versions.saveAndFlush(version);
-        } catch (DataIntegrityViolationException e) {
-            throw stale(base + 1);
-        }
+        versions.save(version);
         journal.write(new Journal.Line(
                 yoru.server.journal.Kind.PUBLISHED,
                 "Rulebook " + version.number + " published",

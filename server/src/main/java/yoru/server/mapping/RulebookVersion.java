@@ -6,11 +6,12 @@ import jakarta.persistence.Table;
 import java.time.Instant;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
+import org.springframework.data.domain.Persistable;
 
 /** A rulebook as it was published. Never changed afterwards. */
 @Entity
 @Table(name = "rulebook_version")
-class RulebookVersion {
+class RulebookVersion implements Persistable<Integer> {
 
     @Id
     Integer number;
@@ -32,4 +33,15 @@ class RulebookVersion {
 
     @SuppressWarnings("NullAway.Init")
     protected RulebookVersion() {}
+
+    @Override
+    public Integer getId() {
+        return number;
+    }
+
+    /** Always: a version is inserted, never written over, whoever else took its number in between. */
+    @Override
+    public boolean isNew() {
+        return true;
+    }
 }

@@ -1,0 +1,128 @@
+package yoru.server;
+
+import static java.util.concurrent.TimeUnit.SECONDS;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+import static yoru.server.TestSchool.json;
+import static yoru.server.TestSchool.someone;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.concurrent.Executors;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.test.annotation.DirtiesContext;
+import tools.jackson.databind.JsonNode;
+
+/** Drafts, their consequence, publishing by two operators at once. */
+@ServerTest
+@DirtiesContext // it takes links away that others use
+class MappingTests {
+
+    private static final String KIT_OPENS_TOOLS =
+            "{\"product\": \"KIT\", \"course\": \"tools\", \"terms\": {\"length\": \"P6M\", \"refund\": \"keep\"}}";
+
+    @Autowired
+    private TestSchool school;
+
+    private Operator operator;
+
+    @BeforeEach
+    void signIn() {
+        operator = Operator.signedIn(school);
+    }
+
+    @Test
+    void theConsequenceIsWhatPublishingThenDoes() {
+        var gains = someone();
+        var loses = someone();
+        var shorter = someone();
+        school.buys(gains, "KIT", Instant.now().minus(Duration.ofDays(3)));
+        school.buys(loses, "HONEY", Instant.now().minus(Duration.ofDays(3)));
+        school.buys(shorter, "FIRST", Instant.now().minus(Duration.ofDays(3)));
+        await().atMost(10, SECONDS)
+                .until(() -> school.classroom.about(loses).size()
+                                + school.classroom.about(shorter).size()
+                        == 2);
+        var changes = """
+                [%s, {"product": "HONEY", "course": "honey"},
+                 {"product": "FIRST", "course": "first-hive", "terms": {"length": "P6M", "refund": "end"}}]""".formatted(KIT_OPENS_TOOLS);
+        var consequence = json(operator.post("/api/mapping/consequence", "{\"changes\": " + changes + "}"));
+        assertThat(consequence.path("gain").asInt()).isEqualTo(1);
+        assertThat(consequence.path("lose").asInt()).isGreaterThanOrEqualTo(1);
+        assertThat(consequence.path("endEarlier").asInt()).isGreaterThanOrEqualTo(1);
+        assertThat(consequence.path("people").findValuesAsString("kind")).contains("GAINS", "LOSES", "SHORTER");
+        assertThat(school.classroom.about(gains))
+                .as("nothing happens before publishing")
+                .isEmpty();
+
+        int base = grid().path("version").asInt();
+        var published = json(publish(base, changes));
+        assertThat(published.path("number").asInt()).isEqualTo(base + 1);
+        assertThat(published.path("gained").asInt())
+                .isEqualTo(consequence.path("gain").asInt());
+        assertThat(published.path("lost").asInt())
+                .isEqualTo(consequence.path("lose").asInt());
+        await().atMost(10, SECONDS).until(() -> !school.classroom.about(gains).isEmpty());
+        await().atMost(10, SECONDS)
+                .until(() -> school.classroom.about(loses).getLast().state().equals("closed"));
+        await().atMost(10, SECONDS).until(() -> school.classroom.about(shorter).size() == 2);
+        var latest = operator.read("/api/mapping/history").get(0);
+        assertThat(latest.path("difference").valueStream().map(JsonNode::asString))
+                .containsExactlyInAnyOrder(
+                        "Smoker & veil opens Tools for 6 months; a refund leaves it open",
+                        "First Hive now opens First Hive for 6 months; a refund ends it",
+                        "Honey Harvest no longer opens Honey Harvest");
+        assertThat(latest.path("by").asString()).isEqualTo("Owner");
+    }
+
+    @Test
+    void ofTwoWhoPublishAtOnceOneIsToldAndLosesNothing() throws Exception {
+        int base = grid().path("version").asInt();
+        try (var threads = Executors.newVirtualThreadPerTaskExecutor()) {
+            var answers = IntStream.range(0, 2)
+                    .mapToObj(n -> threads.submit(() -> publish(base, """
+                            [{"product": "DAY", "course": "tools", "terms": {"length": "P%dD", "refund": "end"}}]""".formatted(n + 1))))
+                    .toList();
+            var statuses = new java.util.ArrayList<Integer>();
+            for (var answer : answers) {
+                statuses.add(answer.get().statusCode());
+            }
+            assertThat(statuses).containsExactlyInAnyOrder(200, 409);
+        }
+        var stale = publish(base, "[%s]".formatted(KIT_OPENS_TOOLS));
+        assertThat(stale.statusCode()).isEqualTo(409);
+        assertThat(json(stale).path("latest").asInt()).isEqualTo(base + 1);
+        assertThat(json(stale).path("detail").asString()).contains("your draft is kept");
+        assertThat(grid().path("version").asInt()).isEqualTo(base + 1);
+    }
+
+    @Test
+    void whatTheRulebookLacksIsRefusedWithItsPlace() {
+        int base = grid().path("version").asInt();
+        var unknown = publish(base, KIT_OPENS_TOOLS.replace("tools", "tulls").transform("[%s]"::formatted));
+        assertThat(unknown.statusCode()).isEqualTo(400);
+        assertThat(unknown.body()).contains("tulls");
+        var noPeriod =
+                publish(base, KIT_OPENS_TOOLS.replace("P6M", "half a year").transform("[%s]"::formatted));
+        assertThat(noPeriod.statusCode()).isEqualTo(400);
+        assertThat(noPeriod.body()).contains("terms.length");
+        var negative = publish(base, KIT_OPENS_TOOLS.replace("P6M", "P-6M").transform("[%s]"::formatted));
+        assertThat(negative.statusCode()).isEqualTo(400);
+        assertThat(publish(base, "[]").statusCode()).isEqualTo(400);
+        assertThat(operator.post("/api/mapping/publish", "{\"base\": ").statusCode())
+                .isEqualTo(400);
+        assertThat(grid().path("version").asInt()).isEqualTo(base);
+    }
+
+    private JsonNode grid() {
+        return operator.read("/api/mapping");
+    }
+
+    private java.net.http.HttpResponse<String> publish(int base, String changes) {
+        return operator.post(
+                "/api/mapping/publish", "{\"base\": %d, \"changes\": %s, \"note\": \"\"}".formatted(base, changes));
+    }
+}
