@@ -29,7 +29,10 @@ const carrier: Middleware = {
   },
 };
 
-const client = createFetchClient<paths>({ baseUrl: window.location.origin });
+const client = createFetchClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (request) => globalThis.fetch(request),
+});
 client.use(carrier);
 
 export const api = createClient(client);
@@ -47,7 +50,7 @@ export function problemOf(error: unknown): Problem {
   }
   return {
     title: "Yoru's server does not answer",
-    detail: 'Nothing was changed. It is tried again by itself; what you typed is kept.',
+    detail: 'It may be back in a moment. What you typed is kept.',
     status: 0,
   };
 }

@@ -174,7 +174,7 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
   };
   return (
     <form onSubmit={submit} className="publish">
-      {publish.error !== null && !stale && <Fault error={publish.error} />}
+      {publish.error !== null && publish.error.status !== 409 && <Fault error={publish.error} />}
       <label htmlFor="publish-note">What is it for?</label>
       <input
         id="publish-note"

@@ -1,5 +1,6 @@
 package yoru.standins;
 
+import com.samskivert.mustache.Mustache;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.time.Clock;
@@ -26,6 +27,12 @@ public class Standins {
     @Bean
     Clock clock() {
         return Clock.systemUTC();
+    }
+
+    /** What a page has no value for is left empty. */
+    @Bean
+    Mustache.Compiler mustacheCompiler(Mustache.TemplateLoader templates) {
+        return Mustache.compiler().withLoader(templates).defaultValue("");
     }
 
     /** Refuses whoever does not carry the token. */

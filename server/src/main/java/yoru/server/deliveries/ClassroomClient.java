@@ -2,6 +2,7 @@ package yoru.server.deliveries;
 
 import java.io.IOException;
 import java.net.ConnectException;
+import java.net.http.HttpConnectTimeoutException;
 import java.net.http.HttpTimeoutException;
 import java.time.Clock;
 import java.time.DateTimeException;
@@ -98,11 +99,18 @@ class ClassroomClient {
     }
 
     private static String inWords(ResourceAccessException e) {
-        var cause = e.getMostSpecificCause();
-        if (cause instanceof HttpTimeoutException) {
-            return "did not answer in time";
+        for (Throwable cause = e.getCause(); cause != null; cause = cause.getCause()) {
+            switch (cause) {
+                case ConnectException _, HttpConnectTimeoutException _ -> {
+                    return "is not there (connection refused)";
+                }
+                case HttpTimeoutException _ -> {
+                    return "did not answer in time";
+                }
+                default -> {}
+            }
         }
-        return cause instanceof ConnectException ? "is not there (connection refused)" : "broke off the connection";
+        return "broke off the connection";
     }
 
     private static String shortened(String text) {

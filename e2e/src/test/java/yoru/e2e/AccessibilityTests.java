@@ -1,0 +1,109 @@
+package yoru.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.deque.html.axecore.playwright.AxeBuilder;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.WaitForSelectorState;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import yoru.e2e.School.Part;
+
+/** No screen breaks a rule of WCAG 2.2 A or AA that axe-core 4.11 can tell, in either theme. */
+class AccessibilityTests {
+
+    private static final List<String> RULES = List.of("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa");
+
+    @RegisterExtension
+    final Chromium chromium = new Chromium();
+
+    private final School school = School.running();
+
+    @Test
+    void everyScreenInLightAndDark() {
+        var learner = Learner.stranger(school, chromium.stranger(), "Isolde Brennan");
+        var order = learner.buys("Starter bundle", "SPRING20");
+        learner.signsInToClassroom();
+        var faults = new ArrayList<String>();
+        for (var page : List.of("/", "/basket", "/orders/" + order, "/keeper")) {
+            look(learner.page(), school.address(Part.SHOP) + page, faults);
+        }
+        for (var page : List.of(
+                "/",
+                "/my",
+                "/courses/first-hive",
+                "/courses/first-hive/box",
+                "/courses/winter-care/feed",
+                "/sign-in",
+                "/keeper")) {
+            look(learner.page(), school.address(Part.CLASSROOM) + page, faults);
+        }
+        for (var scheme : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
+            var stranger = chromium.stranger();
+            stranger.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(scheme));
+            look(stranger, school.server(), faults);
+            Chromium.signIn(stranger);
+            FirstSaleTests.heading(stranger, "Today").waitFor();
+            yoruScreens(stranger, learner, faults);
+            assertThat(stranger.locator("html").getAttribute("data-theme"))
+                    .isEqualTo(scheme == ColorScheme.DARK ? "yoru-night" : "yoru-day");
+        }
+        assertThat(faults).isEmpty();
+    }
+
+    private void yoruScreens(Page page, Learner learner, List<String> faults) {
+        for (var screen : List.of(
+                "/today",
+                "/mapping",
+                "/mapping?view=history",
+                "/people",
+                "/people?q=nobody-of-that-name",
+                "/journal",
+                "/journal?show=troubles",
+                "/no-such-page")) {
+            look(page, school.server() + screen, faults);
+        }
+        var id = school.rows(Part.SERVER, "select id from person where person_key = ?", learner.email())
+                .getFirst();
+        look(page, school.server() + "/people/" + id, faults);
+        look(page, school.server() + "/people/" + id + "?at=2025-01-01", faults);
+        look(page, school.server() + "/people/999999", faults);
+
+        page.navigate(school.server() + "/mapping");
+        FirstSaleTests.cell(page, "First Hive opens First Hive").click();
+        page.keyboard().press("Space");
+        page.keyboard().press("ArrowRight");
+        page.keyboard().press("Enter");
+        page.getByText("If you publish this draft").waitFor();
+        page.getByRole(AriaRole.COMPLEMENTARY).getByText("lose access").first().waitFor();
+        check(page, "the mapping with a draft and its terms", faults);
+        FirstSaleTests.button(page, "Discard").click();
+    }
+
+    private static void look(Page page, String address, List<String> faults) {
+        page.navigate(address);
+        page.getByRole(AriaRole.HEADING)
+                .or(page.getByRole(AriaRole.ALERT))
+                .or(page.locator(".empty"))
+                .first()
+                .waitFor();
+        page.locator(".waiting").waitFor(new Locator.WaitForOptions().setState(WaitForSelectorState.HIDDEN));
+        check(page, address, faults);
+    }
+
+    private static void check(Page page, String what, List<String> faults) {
+        var theme = page.locator("html").getAttribute("data-theme");
+        new AxeBuilder(page)
+                .withTags(RULES)
+                .analyze()
+                .getViolations()
+                .forEach(rule -> rule.getNodes()
+                        .forEach(node -> faults.add("%s (%s): %s: %s %s"
+                                .formatted(what, theme, rule.getId(), node.getHtml(), node.getFailureSummary()))));
+    }
+}

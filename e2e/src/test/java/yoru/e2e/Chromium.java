@@ -1,0 +1,101 @@
+package yoru.e2e;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.extension.AfterEachCallback;
+import org.junit.jupiter.api.extension.BeforeEachCallback;
+import org.junit.jupiter.api.extension.ExtensionContext;
+
+/** Debian's Chromium, a fresh profile for every test; a test that fails leaves a picture in target/failures. */
+final class Chromium implements BeforeEachCallback, AfterEachCallback {
+
+    /** A condition that holds by itself holds by then, also on two busy cores. */
+    private static final int PATIENCE_MS = 15_000;
+
+    private static final List<String> ARGUMENTS = List.of(
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync");
+    private static final Browser BROWSER = launch();
+
+    private final List<BrowserContext> contexts = new ArrayList<>();
+    private final List<Page> pages = new ArrayList<>();
+    private final List<String> scriptErrors = new ArrayList<>();
+
+    private static Browser launch() {
+        PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE_MS);
+        var playwright = Playwright.create(
+                new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+        return playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(Path.of("/usr/bin/chromium"))
+                        .setArgs(ARGUMENTS));
+    }
+
+    @Override
+    public void beforeEach(ExtensionContext context) {
+        scriptErrors.clear();
+    }
+
+    @Override
+    public void afterEach(ExtensionContext context) {
+        if (context.getExecutionException().isPresent()) {
+            for (int at = 0; at < pages.size(); at++) {
+                var name = context.getRequiredTestMethod().getName() + "-" + at + ".png";
+                pages.get(at).screenshot(new Page.ScreenshotOptions().setPath(Path.of("target", "failures", name)));
+            }
+        }
+        contexts.forEach(BrowserContext::close);
+        contexts.clear();
+        pages.clear();
+        if (!scriptErrors.isEmpty()) {
+            throw new AssertionError("the page's scripts failed: " + scriptErrors);
+        }
+    }
+
+    /** A window of somebody who has never been here: no cookies, nothing kept. */
+    Page stranger() {
+        var context = BROWSER.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
+        context.setDefaultTimeout(PATIENCE_MS);
+        contexts.add(context);
+        return window(context);
+    }
+
+    private Page window(BrowserContext context) {
+        var page = context.newPage();
+        page.onPageError(scriptErrors::add);
+        pages.add(page);
+        return page;
+    }
+
+    /** A window in which the demo's operator has signed in to Yoru. */
+    Page operator(School school) {
+        var page = stranger();
+        page.navigate(school.server());
+        signIn(page);
+        page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today"))
+                .waitFor();
+        return page;
+    }
+
+    static void signIn(Page page) {
+        page.getByLabel("E-mail address").fill(School.EMAIL);
+        page.getByLabel("Password").fill(School.PASSWORD);
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in"))
+                .click();
+    }
+}

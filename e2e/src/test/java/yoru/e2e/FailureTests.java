@@ -1,0 +1,107 @@
+package yoru.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.time.Duration;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import yoru.e2e.School.Part;
+
+/** Systems that are away, and a server that dies at the worst moment. */
+class FailureTests {
+
+    @RegisterExtension
+    final Chromium chromium = new Chromium();
+
+    private final School school = School.running();
+
+    @Test
+    void aClassroomThatIsAwayDuringTheSaleLearnsOfItAfterwards() {
+        var learner = Learner.stranger(school, chromium.stranger(), "Casper Dunne");
+        var yoru = chromium.operator(school);
+        school.stop(Part.CLASSROOM);
+        try {
+            learner.buys("Honey Harvest", "");
+            var waiting = yoru.getByRole(AriaRole.LISTITEM)
+                    .filter(new com.microsoft.playwright.Locator.FilterOptions()
+                            .setHasText("Practice classroom: is not there (connection refused)"));
+            assertThat(waiting).containsText("1 person waits");
+            waiting.getByRole(AriaRole.LINK).click();
+            assertThat(FirstSaleTests.heading(yoru, "Casper Dunne")).isVisible();
+            assertThat(yoru.getByRole(AriaRole.COMPLEMENTARY)).containsText("Practice classroom is waited for");
+            assertThat(yoru.getByRole(AriaRole.COMPLEMENTARY)).containsText("So it is open");
+        } finally {
+            school.start(Part.CLASSROOM);
+        }
+        assertThat(yoru.getByRole(AriaRole.COMPLEMENTARY))
+                .containsText(
+                        "enrolled",
+                        new com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions()
+                                .setTimeout(60_000));
+        learner.signsInToClassroom();
+        assertThat(learner.page().getByText("Honey Harvest")).isVisible();
+        yoru.getByRole(
+                        AriaRole.LINK,
+                        new Page.GetByRoleOptions().setName("Today").setExact(false))
+                .first()
+                .click();
+        assertThat(yoru.getByText("is not there (connection refused)")).isHidden();
+    }
+
+    /** The classroom has the request before it but has not answered; the server is killed in between. */
+    @Test
+    void aServerKilledBetweenIntakeAndAnswerEnrolsExactlyOnce() {
+        var learner = Learner.stranger(school, chromium.stranger(), "Femke Aalders");
+        school.freeze(Part.CLASSROOM, true);
+        try {
+            learner.buys("Winter Care", "");
+            await().atMost(Duration.ofSeconds(20)).until(() -> school.count(Part.SERVER, """
+                                    select count(*) from scheduled_tasks t join delivery d on t.task_instance = d.id || ':' || d.revision
+                                    join person p on p.id = d.person_id
+                                    where t.task_name = 'deliver' and t.picked and p.person_key = ?""", learner.email()) == 1);
+            school.kill(Part.SERVER);
+        } finally {
+            school.freeze(Part.CLASSROOM, false);
+        }
+        school.start(Part.SERVER);
+        await().atMost(Duration.ofSeconds(60)).until(() -> school.count(Part.SERVER, """
+                                select count(*) from delivery d join person p on p.id = d.person_id
+                                where d.status = 'ANSWERED' and p.person_key = ?""", learner.email()) == 1);
+        assertThat(school.count(Part.CLASSROOM, "select count(*) from enrolment where learner = ?", learner.email()))
+                .isEqualTo(1);
+        var keys =
+                school.rows(Part.CLASSROOM, "select key from answer where asked like ?", "%" + learner.email() + "%");
+        assertThat(keys).as("whether told once or twice, under one key").isNotEmpty();
+        assertThat(keys.stream().distinct()).hasSize(1);
+        assertThat(school.rows(
+                        Part.CLASSROOM,
+                        "select asked from answer where asked like ? and asked not like '%(again)'",
+                        "%" + learner.email() + "%"))
+                .as("done once")
+                .hasSize(1);
+        learner.signsInToClassroom();
+        assertThat(learner.page().getByText("Winter Care")).isVisible();
+    }
+
+    /** Killed before it could even think of the delivery: the fact was acknowledged, so it must not be lost. */
+    @Test
+    void aServerThatIsAwayDuringTheSaleHearsOfItFromTheShopLater() {
+        var learner = Learner.stranger(school, chromium.stranger(), "Rune Halloran");
+        school.kill(Part.SERVER);
+        var order = learner.buys("Hive Health", "");
+        assertThat(learner.page().getByText("Thank you, Rune Halloran")).isVisible();
+        school.start(Part.SERVER);
+        await().atMost(Duration.ofSeconds(90))
+                .until(() -> school.count(
+                                Part.CLASSROOM,
+                                "select count(*) from enrolment where learner = ? and state = 'open'",
+                                learner.email())
+                        == 1);
+        assertThat(school.count(Part.SERVER, "select count(*) from fact where order_key = ?", order))
+                .isEqualTo(2);
+    }
+}

@@ -1,0 +1,343 @@
+package yoru.e2e;
+
+import static org.awaitility.Awaitility.await;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.EnumMap;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Random;
+import java.util.concurrent.TimeUnit;
+
+/**
+ * The practice school as real processes: Yoru's server, the practice shop and the practice classroom, on free ports and
+ * on databases of their own.
+ */
+final class School {
+
+    /** What is started. */
+    enum Part {
+        SERVER,
+        SHOP,
+        CLASSROOM
+    }
+
+    static final String EMAIL = "demo@hollowoak.example";
+    static final String PASSWORD = "hollow-oak-demo";
+
+    private static final HttpClient HTTP =
+            HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(2)).build();
+    private static final Duration STARTING = Duration.ofSeconds(120);
+    private static Optional<School> shared = Optional.empty();
+
+    private final String suffix = HexFormat.of().toHexDigits(new Random().nextInt());
+    private final Map<Part, Integer> ports = new EnumMap<>(Part.class);
+    private final Map<Part, Process> processes = new EnumMap<>(Part.class);
+    private final Map<String, String> environment;
+    private final String jit;
+
+    private School(boolean demo, String jit) {
+        this.jit = jit;
+        for (Part part : Part.values()) {
+            ports.put(part, freePort());
+            sql("postgres", "create database " + database(part));
+        }
+        Runtime.getRuntime().addShutdownHook(new Thread(this::close));
+        environment = Map.ofEntries(
+                Map.entry("YORU_PG_PORT", pgPort()),
+                Map.entry("YORU_DB_USER", "yoru_admin"),
+                Map.entry("YORU_DB_PASSWORD", pgPassword()),
+                Map.entry("YORU_DB", database(Part.SERVER)),
+                Map.entry("YORU_SHOP_DB", database(Part.SHOP)),
+                Map.entry("YORU_CLASSROOM_DB", database(Part.CLASSROOM)),
+                Map.entry("YORU_PORT", port(Part.SERVER)),
+                Map.entry("YORU_SHOP_PORT", port(Part.SHOP)),
+                Map.entry("YORU_CLASSROOM_PORT", port(Part.CLASSROOM)),
+                Map.entry("YORU_KEY", HexFormat.of().formatHex(random(32))),
+                Map.entry("YORU_SHOP_SECRET", "whsec_" + Base64.getEncoder().encodeToString(random(32))),
+                Map.entry(
+                        "YORU_CLASSROOM_SECRET", "whsec_" + Base64.getEncoder().encodeToString(random(32))),
+                Map.entry("YORU_SHOP_TOKEN", HexFormat.of().formatHex(random(16))),
+                Map.entry("YORU_CLASSROOM_TOKEN", HexFormat.of().formatHex(random(16))),
+                Map.entry("SPRING_PROFILES_ACTIVE", demo ? "demo" : "default"));
+    }
+
+    /** One for all tests of a run, for starting takes its time; each test brings people and cells of its own. */
+    static synchronized School running() {
+        if (shared.isEmpty()) {
+            var school = new School(true, "1");
+            school.launch(Part.SHOP);
+            school.start(Part.CLASSROOM);
+            school.start(Part.SERVER);
+            school.awaitReady(Part.SHOP);
+            shared = Optional.of(school);
+        }
+        return shared.get();
+    }
+
+    /** Yoru alone, before anybody has used it. */
+    static School untouched() {
+        var school = new School(false, "1");
+        school.start(Part.SERVER);
+        return school;
+    }
+
+    /** One of its own, with the compilers as in earnest, for measuring. */
+    static School forMeasuring() {
+        var school = new School(true, "4");
+        school.start(Part.SHOP);
+        school.start(Part.CLASSROOM);
+        school.start(Part.SERVER);
+        return school;
+    }
+
+    String address(Part part) {
+        return "http://127.0.0.1:" + ports.get(part);
+    }
+
+    String server() {
+        return address(Part.SERVER);
+    }
+
+    String setting(String name) {
+        return Objects.requireNonNull(environment.get(name));
+    }
+
+    void start(Part part) {
+        launch(part);
+        awaitReady(part);
+    }
+
+    private void launch(Part part) {
+        try {
+            Files.createDirectories(Path.of("target", "logs"));
+            var builder = new ProcessBuilder(command(part));
+            builder.environment().putAll(environment);
+            if (part != Part.SERVER) {
+                builder.environment().remove("SPRING_PROFILES_ACTIVE");
+            }
+            builder.redirectErrorStream(true);
+            builder.redirectOutput(ProcessBuilder.Redirect.appendTo(
+                    Path.of("target", "logs", database(part) + ".log").toFile()));
+            processes.put(part, builder.start());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private void awaitReady(Part part) {
+        var ready = URI.create(
+                switch (part) {
+                    case SERVER -> address(part) + "/actuator/health";
+                    case SHOP -> address(part) + "/practice/progress";
+                    case CLASSROOM -> address(part) + "/api/openapi.yaml";
+                });
+        await().atMost(STARTING).pollInterval(Duration.ofMillis(200)).until(() -> {
+            if (!processes.get(part).isAlive()) {
+                throw new IllegalStateException(part + " ended while starting; see e2e/target/logs");
+            }
+            return statusOf(ready) == 200;
+        });
+    }
+
+    private static int statusOf(URI address) {
+        try {
+            return HTTP.send(HttpRequest.newBuilder(address).build(), BodyHandlers.discarding())
+                    .statusCode();
+        } catch (IOException e) {
+            return 0;
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return 0;
+        }
+    }
+
+    /** Ends it as an operator would. */
+    void stop(Part part) {
+        end(processes.get(part), false);
+    }
+
+    /** Ends it at once, with SIGKILL: nothing is put in order. */
+    void kill(Part part) {
+        end(processes.get(part), true);
+    }
+
+    /** Has it hold its breath (SIGSTOP) or go on (SIGCONT): it takes connections, but answers nothing. */
+    void freeze(Part part, boolean frozen) {
+        try {
+            new ProcessBuilder(
+                            "kill",
+                            frozen ? "-STOP" : "-CONT",
+                            String.valueOf(processes.get(part).pid()))
+                    .start()
+                    .waitFor();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private static void end(Process process, boolean atOnce) {
+        try {
+            if (atOnce) {
+                process.destroyForcibly();
+            } else {
+                process.destroy();
+            }
+            if (!process.waitFor(30, TimeUnit.SECONDS)) {
+                process.destroyForcibly().waitFor();
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** Has the shop tell 18 months of past, as the demo does. */
+    void replayHistory() {
+        try {
+            HTTP.send(
+                    HttpRequest.newBuilder(URI.create(address(Part.SHOP) + "/practice/history"))
+                            .header("Authorization", "Bearer " + setting("YORU_SHOP_TOKEN"))
+                            .POST(HttpRequest.BodyPublishers.noBody())
+                            .build(),
+                    BodyHandlers.discarding());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        await().atMost(Duration.ofMinutes(5))
+                .until(() -> count(Part.SHOP, "select count(*) from outbox where sent_at is null") == 0 && quiet());
+    }
+
+    /** Whether nothing waits to be done. */
+    boolean quiet() {
+        return count(Part.SERVER, """
+                select count(*) from scheduled_tasks
+                where task_name in ('person-after-fact', 'deliver', 'everybody') and execution_time <= now()""") == 0;
+    }
+
+    HttpResponse<String> send(HttpRequest request) throws IOException, InterruptedException {
+        return HTTP.send(request, BodyHandlers.ofString());
+    }
+
+    long count(Part part, String sql, Object... parameters) {
+        return Long.parseLong(rows(part, sql, parameters).getFirst());
+    }
+
+    /** The first column of every row. */
+    List<String> rows(Part part, String sql, Object... parameters) {
+        try (var connection = connect(database(part));
+                var statement = connection.prepareStatement(sql)) {
+            for (int at = 0; at < parameters.length; at++) {
+                statement.setObject(at + 1, parameters[at]);
+            }
+            var rows = new ArrayList<String>();
+            try (var result = statement.executeQuery()) {
+                while (result.next()) {
+                    rows.add(result.getString(1));
+                }
+            }
+            return rows;
+        } catch (SQLException e) {
+            throw new IllegalStateException(sql, e);
+        }
+    }
+
+    void change(Part part, String sql) {
+        sql(database(part), sql);
+    }
+
+    String database(Part part) {
+        return "e2e_" + part.name().toLowerCase(java.util.Locale.ROOT) + "_" + suffix;
+    }
+
+    void close() {
+        processes.values().forEach(process -> end(process, true));
+        for (Part part : Part.values()) {
+            sql("postgres", "drop database if exists " + database(part) + " with (force)");
+        }
+    }
+
+    private List<String> command(Part part) {
+        var version = System.getProperty("yoru.version");
+        var command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-XX:+UseSerialGC",
+                "-XX:TieredStopAtLevel=" + jit,
+                "-Xmx512m",
+                "--enable-native-access=ALL-UNNAMED",
+                "-jar"));
+        if (part == Part.SERVER) {
+            command.add("../server/target/server-" + version + "-app.jar");
+        } else {
+            command.add("../standins/target/standins-" + version + "-app.jar");
+            command.add(part.name().toLowerCase(java.util.Locale.ROOT));
+        }
+        return command;
+    }
+
+    private String port(Part part) {
+        return String.valueOf(ports.get(part));
+    }
+
+    static String pgPort() {
+        return fromEnvironment("YORU_TEST_PG_PORT");
+    }
+
+    static String pgPassword() {
+        return fromEnvironment("YORU_TEST_PG_ADMIN");
+    }
+
+    private static String fromEnvironment(String name) {
+        return Objects.requireNonNull(System.getenv(name), name + " is not set: ./yoru test sets it");
+    }
+
+    private static Connection connect(String database) throws SQLException {
+        return DriverManager.getConnection(
+                "jdbc:postgresql://127.0.0.1:" + pgPort() + "/" + database, "yoru_admin", pgPassword());
+    }
+
+    private static void sql(String database, String sql) {
+        try (var connection = connect(database);
+                var statement = connection.createStatement()) {
+            statement.execute(sql);
+        } catch (SQLException e) {
+            throw new IllegalStateException(sql, e);
+        }
+    }
+
+    private static int freePort() {
+        try (var socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            return socket.getLocalPort();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static byte[] random(int length) {
+        var bytes = new byte[length];
+        new java.security.SecureRandom().nextBytes(bytes);
+        return bytes;
+    }
+}

@@ -1,0 +1,88 @@
+package yoru.e2e;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import yoru.e2e.School.Part;
+
+/** Takes the pictures in docs/screenshots anew, from the demo's data; run by {@code ./yoru screenshots}. */
+class Screenshots {
+
+    @RegisterExtension
+    final Chromium chromium = new Chromium();
+
+    @Test
+    void everyMainView() {
+        var school = School.running();
+        school.replayHistory();
+        var stranger = chromium.stranger();
+        stranger.navigate(school.server());
+        stranger.getByLabel("Password").waitFor();
+        take(stranger, "sign-in");
+        var yoru = chromium.operator(school);
+        take(yoru, "today");
+        mapping(yoru, school);
+        yoru.navigate(school.server() + "/mapping?view=history");
+        take(yoru, "history");
+        yoru.navigate(school.server() + "/people");
+        take(yoru, "people");
+        person(yoru, school);
+        yoru.navigate(school.server() + "/journal");
+        take(yoru, "journal");
+        standins(school);
+    }
+
+    private void mapping(Page yoru, School school) {
+        yoru.navigate(school.server() + "/mapping");
+        FirstSaleTests.cell(yoru, "Pollen Lab, early place does not open Pollen Lab")
+                .click();
+        yoru.keyboard().press("Space");
+        FirstSaleTests.cell(yoru, "Starter bundle opens Tools & Suit").click();
+        yoru.keyboard().press("Space");
+        FirstSaleTests.cell(yoru, "Honey Harvest does not open Winter Care").click();
+        yoru.keyboard().press("Space");
+        yoru.getByText("Who").last().waitFor();
+        take(yoru, "mapping");
+        FirstSaleTests.button(yoru, "Discard").click();
+    }
+
+    /** Somebody with much to see: several windows, one of them taken back. */
+    private void person(Page yoru, School school) {
+        var id = school.rows(Part.SERVER, """
+                        select p.id from person p join opening o on o.person_id = p.id
+                        join fact f on f.subject = p.person_key and f.type = 'yoru.order.refunded'
+                        group by p.id order by count(distinct o.target) desc, count(distinct f.seq) desc, p.id limit 1""").getFirst();
+        yoru.navigate(school.server() + "/people/" + id);
+        take(yoru, "person");
+        yoru.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.DARK));
+        yoru.navigate(school.server() + "/people/" + id + "?at=2026-05-01");
+        take(yoru, "person-past-dark");
+        yoru.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.LIGHT));
+    }
+
+    private void standins(School school) {
+        var learner = Learner.stranger(school, chromium.stranger(), "Ottilie Marsh");
+        learner.page().navigate(school.address(Part.SHOP));
+        take(learner.page(), "practice-shop");
+        learner.buys("Starter bundle", "OPENDAY");
+        org.awaitility.Awaitility.await()
+                .until(() -> school.count(
+                                Part.CLASSROOM, "select count(*) from enrolment where learner = ?", learner.email())
+                        == 3);
+        learner.signsInToClassroom();
+        take(learner.page(), "practice-classroom");
+    }
+
+    private static void take(Page page, String name) {
+        page.waitForLoadState();
+        page.locator(".waiting")
+                .waitFor(new com.microsoft.playwright.Locator.WaitForOptions()
+                        .setState(com.microsoft.playwright.options.WaitForSelectorState.HIDDEN));
+        page.evaluate("() => document.fonts.ready");
+        page.screenshot(new Page.ScreenshotOptions()
+                .setPath(Path.of("..", "docs", "screenshots", name + ".png"))
+                .setAnimations(com.microsoft.playwright.options.ScreenshotAnimations.DISABLED));
+    }
+}

@@ -1,0 +1,114 @@
+package yoru.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import yoru.e2e.School.Part;
+
+/** At the browser: a lost session, a lost server, a draft that somebody else was quicker than. Nothing typed is lost. */
+class TroubleTests {
+
+    @RegisterExtension
+    final Chromium chromium = new Chromium();
+
+    private final School school = School.running();
+
+    @Test
+    void aLostSessionIsSaidAndTheDraftIsKept() {
+        var yoru = drafted("Smoker & veil", "First Hive");
+        yoru.getByLabel("What is it for?").fill("half a thought");
+        school.change(Part.SERVER, "delete from spring_session");
+        var dialog = yoru.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("Your session has ended");
+        Chromium.signIn(yoru);
+        assertThat(dialog).isHidden();
+        assertThat(yoru.getByLabel("What is it for?")).hasValue("half a thought");
+        assertThat(FirstSaleTests.cell(yoru, "Smoker & veil opens First Hive")).isVisible();
+        assertThat(FirstSaleTests.button(yoru, "Publish 1 change")).isEnabled();
+    }
+
+    @Test
+    void aLostServerIsSaidAndTheDraftOutlivesAReload() {
+        var yoru = drafted("Smoker & veil", "Hive Health");
+        school.kill(Part.SERVER);
+        try {
+            yoru.keyboard().press("ArrowRight");
+            yoru.keyboard().press("Space");
+            assertThat(yoru.getByText("Yoru’s server does not answer.")).isVisible();
+            assertThat(FirstSaleTests.cell(yoru, "Smoker & veil opens Honey Harvest"))
+                    .isVisible();
+        } finally {
+            school.start(Part.SERVER);
+        }
+        assertThat(yoru.getByText("Yoru’s server does not answer."))
+                .isHidden(new LocatorAssertions.IsHiddenOptions().setTimeout(20_000));
+        yoru.reload();
+        assertThat(FirstSaleTests.cell(yoru, "Smoker & veil opens Hive Health")).isVisible();
+        assertThat(FirstSaleTests.button(yoru, "Publish 2 changes")).isEnabled();
+    }
+
+    @Test
+    void ofTwoOperatorsTheSlowerIsToldAndGoesOnWithTheDraft() {
+        var slower = drafted("Grafting chart, printed", "First Hive");
+        var quicker = drafted("Grafting chart, printed", "Queen Rearing");
+        FirstSaleTests.button(quicker, "Publish 1 change").click();
+        assertThat(quicker.getByText("Nothing is changed yet")).isVisible();
+
+        FirstSaleTests.button(slower, "Publish 1 change").click();
+        var notice = slower.getByRole(AriaRole.ALERT);
+        assertThat(notice).containsText("Somebody else has published");
+        assertThat(FirstSaleTests.cell(slower, "Grafting chart, printed opens Queen Rearing"))
+                .isVisible();
+        FirstSaleTests.button(slower, "Go on with my draft").click();
+        assertThat(notice).isHidden();
+        FirstSaleTests.button(slower, "Publish 1 change").click();
+        assertThat(slower.getByText("Nothing is changed yet")).isVisible();
+        assertThat(FirstSaleTests.cell(
+                        slower, "Grafting chart, printed opens First Hive for 1 year; a refund closes it$"))
+                .isVisible();
+    }
+
+    @Test
+    void whoeverComesFirstMakesTheOwnersAccount() {
+        var untouched = School.untouched();
+        try {
+            var page = chromium.stranger();
+            page.navigate(untouched.server());
+            assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))
+                    .hasText("Make the owner’s account");
+            page.getByLabel("Your name").fill("Signe Holm");
+            page.getByLabel("E-mail address").fill("signe@hollowoak.example");
+            page.getByLabel("Password").fill("short");
+            FirstSaleTests.button(page, "Make the account").click();
+            assertThat(page.getByRole(AriaRole.ALERT)).containsText("at least 10 characters");
+            page.getByLabel("Password").fill("a long walk to the hives");
+            FirstSaleTests.button(page, "Make the account").click();
+            assertThat(FirstSaleTests.heading(page, "Today")).isVisible();
+            assertThat(page.getByText("Nothing needs you now.")).isVisible();
+            assertThat(page.getByText("No system is connected yet")).isVisible();
+            page.navigate(untouched.server() + "/mapping");
+            assertThat(page.getByText("There is nothing to sell yet.")).isVisible();
+            page.navigate(untouched.server() + "/people");
+            assertThat(page.getByText("Nobody is here yet.")).isVisible();
+            FirstSaleTests.button(page, "Sign out").click();
+            assertThat(FirstSaleTests.heading(page, "Sign in")).isVisible();
+            assertThat(page.getByText("This is the practice school")).isHidden();
+        } finally {
+            untouched.close();
+        }
+    }
+
+    /** A new operator's window with one cell opened in a draft. */
+    private Page drafted(String product, String course) {
+        var page = chromium.operator(school);
+        page.navigate(school.server() + "/mapping");
+        FirstSaleTests.cell(page, product + " does not open " + course).click();
+        page.keyboard().press("Space");
+        assertThat(FirstSaleTests.button(page, "Publish 1 change")).isEnabled();
+        return page;
+    }
+}

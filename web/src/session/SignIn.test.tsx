@@ -1,0 +1,77 @@
+// @vitest-environment jsdom
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { SignIn } from './SignIn';
+
+const SCHOOL = {
+  school: 'Hollow Oak Bee School',
+  zone: 'Europe/Dublin',
+  now: '2026-11-24T12:00:00Z',
+  firstRun: false,
+};
+
+function problem(status: number, title: string, detail: string) {
+  return new Response(JSON.stringify({ status, title, detail }), {
+    status,
+    headers: { 'content-type': 'application/problem+json' },
+  });
+}
+
+function shown(onDone = vi.fn()) {
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <SignIn session={SCHOOL} onDone={onDone} />
+    </QueryClientProvider>,
+  );
+  return onDone;
+}
+
+async function signIn() {
+  await userEvent.type(screen.getByLabelText('E-mail address'), 'signe@hollowoak.example');
+  await userEvent.type(screen.getByLabelText('Password'), 'a hive of words');
+  await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+}
+
+describe('signing in', () => {
+  const fetched = vi.fn<(request: Request) => Promise<Response>>();
+  beforeEach(() => {
+    fetched.mockReset();
+    vi.stubGlobal('fetch', fetched);
+    document.cookie = 'XSRF-TOKEN=a%20token';
+  });
+
+  it('sends what was typed with the token, and goes on', async () => {
+    fetched.mockResolvedValue(Response.json({ ...SCHOOL, name: 'Signe Holm' }));
+    const onDone = shown();
+    await signIn();
+    await vi.waitFor(() => expect(onDone).toHaveBeenCalledOnce());
+    const request = fetched.mock.calls[0]?.[0];
+    expect(request?.headers.get('X-XSRF-TOKEN')).toBe('a token');
+    expect(await request?.json()).toEqual({ email: 'signe@hollowoak.example', password: 'a hive of words' });
+  });
+
+  it("says the server's reason and keeps what was typed", async () => {
+    fetched.mockResolvedValue(
+      problem(429, 'Too many failed tries', 'This account is locked for 15 minutes.'),
+    );
+    const onDone = shown();
+    await signIn();
+    expect(await screen.findByRole('alert')).toHaveTextContent('locked for 15 minutes');
+    expect(screen.getByLabelText('Password')).toHaveValue('a hive of words');
+    expect(onDone).not.toHaveBeenCalled();
+  });
+
+  it('says plainly that the server does not answer', async () => {
+    fetched.mockRejectedValue(new TypeError('Failed to fetch'));
+    shown();
+    await signIn();
+    expect(await screen.findByRole('alert')).toHaveTextContent('does not answer');
+  });
+
+  it('shows the practice sign-in only where there is one', () => {
+    shown();
+    expect(screen.queryByText(/practice school/)).not.toBeInTheDocument();
+  });
+});
