@@ -42,7 +42,7 @@ export function Consequence(props: Props) {
 }
 
 function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Props) {
-  const cells = useSettled(asCells(draft), SETTLED_MS);
+  const [cells, settled] = useSettled(asCells(draft), SETTLED_MS);
   const consequence = api.useQuery(
     'post',
     '/api/mapping/consequence',
@@ -50,16 +50,15 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
     { placeholderData: (previous) => previous, staleTime: 5_000 },
   );
   const changes = Object.entries(draft.changes);
+  const counting = !settled || consequence.isPlaceholderData || consequence.isFetching;
   return (
     <section>
       <div className="margin-head">
         <h2>If you publish this draft</h2>
-        <span className="soft">{counted(changes.length, 'change', 'changes')}</span>
+        <span className="soft">{counting ? 'counting …' : counted(changes.length, 'change', 'changes')}</span>
       </div>
       {consequence.error !== null && <Fault error={consequence.error} />}
-      {consequence.data !== undefined && (
-        <Figures consequence={consequence.data} counting={consequence.isPlaceholderData} />
-      )}
+      {consequence.data !== undefined && <Figures consequence={consequence.data} counting={counting} />}
       <ul className="changes">
         {changes.map(([key, change]) => (
           <li key={key} className={change.to === null ? 'change-removed' : undefined}>
@@ -206,13 +205,13 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
   );
 }
 
-/** A value that follows its source once that has been still for a moment. */
-function useSettled<T>(value: T, delayMs: number): T {
+/** A value that follows its source once that has been still for a moment, and whether it has. */
+function useSettled<T>(value: T, delayMs: number): [T, boolean] {
   const text = JSON.stringify(value);
   const [settled, setSettled] = useState(text);
   useEffect(() => {
     const timer = setTimeout(() => setSettled(text), delayMs);
     return () => clearTimeout(timer);
   }, [text, delayMs]);
-  return JSON.parse(settled) as T;
+  return [JSON.parse(settled) as T, settled === text];
 }

@@ -1,6 +1,7 @@
 package yoru.e2e;
 
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
@@ -76,8 +77,12 @@ class Screenshots {
     }
 
     private static void take(Page page, String name) {
-        page.waitForLoadState();
+        page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1))
+                .waitFor();
         page.locator(".waiting")
+                .waitFor(new com.microsoft.playwright.Locator.WaitForOptions()
+                        .setState(com.microsoft.playwright.options.WaitForSelectorState.HIDDEN));
+        page.locator("[aria-busy=true]")
                 .waitFor(new com.microsoft.playwright.Locator.WaitForOptions()
                         .setState(com.microsoft.playwright.options.WaitForSelectorState.HIDDEN));
         page.evaluate("() => document.fonts.ready");
