@@ -139,8 +139,9 @@ function Who({ consequence }: { consequence: Schemas['DraftConsequence'] }) {
             <strong className={KINDS[change.kind].tone}>
               {KINDS[change.kind].verb} {change.course}
             </strong>
-            <span>{change.reason}</span>
-            <span>{change.after ?? `had ${change.before ?? ''}`}</span>
+            <span>
+              {change.after ?? `had ${change.before ?? ''}`} · {change.reason}
+            </span>
           </li>
         ))}
       </ul>

@@ -57,6 +57,9 @@ export function TimeLine({ targets, asOf, chosen, onChoose }: Props) {
   );
 }
 
+/** Per cent of the width below which a label would be cut to a letter or two. */
+const NARROW = 6;
+
 interface BarsProps {
   target: Schemas['ShownTarget'];
   x: TimeScale;
@@ -79,7 +82,7 @@ function Bars({ target, x, asOf, zone }: BarsProps) {
             style={{ left: `${where.left}%`, width: `${where.width}%` }}
             title={`${bar.label}: ${shownDate(bar.start, zone)} to ${bar.end === undefined ? 'no end' : shownDate(bar.end, zone)}`}
           >
-            <span>{bar.label}</span>
+            <span className={where.width < NARROW ? 'sr-only' : undefined}>{bar.label}</span>
             <span className="sr-only">, {state}</span>
           </span>
         );

@@ -33,6 +33,7 @@ class Bench {
     private static final int WARM_UP = 60;
     private static final int SALES = 200;
     private static final int REPORTS = 5_000;
+    private static final int WARM_UP_REPORTS = 3_000;
     private static final int AT_ONCE = 16;
 
     private final School school = School.forMeasuring();
@@ -60,7 +61,7 @@ class Bench {
                 "  ratio of the median to one empty HTTP request to the server: %.0f",
                 waits.get(SALES / 2) / emptyRequestMs());
 
-        report(bodies(500, "warm"));
+        report(bodies(WARM_UP_REPORTS, "warm"));
         await().atMost(Duration.ofMinutes(2)).until(school::quiet);
         var bodies = bodies(REPORTS, "counted");
         double intake = report(bodies);

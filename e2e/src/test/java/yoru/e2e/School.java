@@ -327,12 +327,18 @@ final class School {
         }
     }
 
+    /** Below the range from which the system takes ports for outgoing connections, or one of those could take it first. */
     private static int freePort() {
-        try (var socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-            return socket.getLocalPort();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
+        var random = new Random();
+        for (int tries = 0; tries < 100; tries++) {
+            int port = 20_000 + random.nextInt(10_000);
+            try (var _ = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
+                return port;
+            } catch (IOException e) {
+                // taken; another one
+            }
         }
+        throw new IllegalStateException("no free port was found");
     }
 
     private static byte[] random(int length) {

@@ -126,7 +126,8 @@ public final class Explanation {
     }
 
     private Step ended(Ending ending, Reason reason) {
-        var order = "Order " + reason.order().id() + ", ";
+        var order = "Order %s, line %s, "
+                .formatted(reason.order().id(), reason.line().line());
         return switch (ending) {
             case Ending.Refunded it -> new Step(Kind.HAPPENED, "Refunded", order + day(it.by()) + ".");
             case Ending.Cancelled it -> new Step(Kind.HAPPENED, "Cancelled", order + day(it.by()) + ".");

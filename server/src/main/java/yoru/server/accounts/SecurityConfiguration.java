@@ -4,6 +4,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.core.annotation.Order;
 import org.springframework.http.MediaType;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
@@ -23,6 +24,21 @@ class SecurityConfiguration {
             "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; "
                     + "frame-ancestors 'none'; base-uri 'none'; form-action 'self'; object-src 'none'";
 
+    /** Reports from outside prove themselves by their signature: no session, no token, nothing else to ask. */
+    @Bean
+    @Order(1)
+    SecurityFilterChain hooks(HttpSecurity http) throws Exception {
+        return http.securityMatcher("/hooks/**")
+                .authorizeHttpRequests(requests -> requests.anyRequest().permitAll())
+                .csrf(csrf -> csrf.disable())
+                .anonymous(anonymous -> anonymous.disable())
+                .sessionManagement(sessions -> sessions.disable())
+                .securityContext(context -> context.disable())
+                .requestCache(cache -> cache.disable())
+                .logout(logout -> logout.disable())
+                .build();
+    }
+
     @Bean
     SecurityFilterChain security(HttpSecurity http, SecurityContextRepository contexts) throws Exception {
         return http.securityContext(context -> context.securityContextRepository(contexts))
@@ -32,7 +48,7 @@ class SecurityConfiguration {
                         .authenticated()
                         .anyRequest()
                         .permitAll())
-                .csrf(csrf -> csrf.spa().ignoringRequestMatchers("/hooks/**"))
+                .csrf(csrf -> csrf.spa())
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.SAME_ORIGIN)))
                 .exceptionHandling(failures -> failures.authenticationEntryPoint((request, response, e) ->

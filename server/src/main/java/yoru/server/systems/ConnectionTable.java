@@ -16,8 +16,7 @@ interface ConnectionTable extends JpaRepository<Connection, String> {
     @Query("update Connection c set c.refused = c.refused + 1 where c.id = :id")
     void countRefused(String id);
 
-    /** Only when it was not lately: thousands of reports must not queue up for one row. */
     @Modifying
-    @Query("update Connection c set c.heardAt = :at where c.id = :id and (c.heardAt is null or c.heardAt < :lately)")
-    void heard(String id, Instant at, Instant lately);
+    @Query("update Connection c set c.heardAt = :at where c.id = :id")
+    void heard(String id, Instant at);
 }

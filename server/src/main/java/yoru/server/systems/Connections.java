@@ -5,9 +5,11 @@ import com.standardwebhooks.exceptions.EmptyWebhookSecretException;
 import com.standardwebhooks.exceptions.WebhookVerificationException;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.server.journal.Journal;
@@ -23,6 +25,7 @@ public class Connections {
     private final Secrets secrets;
     private final Journal journal;
     private final Clock clock;
+    private final Map<String, Instant> lastNoted = new ConcurrentHashMap<>();
 
     Connections(ConnectionTable table, Secrets secrets, Journal journal, Clock clock) {
         this.table = table;
@@ -86,11 +89,14 @@ public class Connections {
         return true;
     }
 
-    /** Notes that the system has reported something. */
+    /** Notes that the system has reported something; not each time, for thousands of reports must not queue up for one row. */
     @Transactional
     public void heard(String id) {
         var now = clock.instant();
-        table.heard(id, now, now.minus(LATELY));
+        var noted = lastNoted.merge(id, now, (before, it) -> before.isBefore(it.minus(LATELY)) ? it : before);
+        if (noted.equals(now)) {
+            table.heard(id, now);
+        }
     }
 
     @Transactional
