@@ -38,7 +38,7 @@ public @interface ServerTest {
                 "yoru.delivery.first-pause=100ms",
                 "yoru.delivery.longest-pause=300ms",
                 "yoru.delivery.give-up-after=4s",
-                "yoru.delivery.timeout=1s",
+                "yoru.delivery.timeout=5s",
                 "db-scheduler.polling-interval=200ms"
             };
         }
