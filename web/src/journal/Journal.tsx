@@ -6,6 +6,7 @@ import { SHOWN_KINDS, type JournalSearch } from '../router';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
+import { SearchField } from '../ui/SearchField';
 
 type Line = Schemas['JournalLine'];
 type Show = NonNullable<JournalSearch['show']>;
@@ -36,15 +37,6 @@ export function Journal() {
   const asOf = useAsOf();
   const change = (next: JournalSearch) =>
     void navigate({ search: (previous) => ({ ...previous, ...next }), replace: true });
-  const [words, setWords] = useState(q);
-  useEffect(() => {
-    if (words === q) return;
-    const settled = setTimeout(
-      () => void navigate({ search: (previous) => ({ ...previous, q: words }), replace: true }),
-      150,
-    );
-    return () => clearTimeout(settled);
-  }, [words, q, navigate]);
   return (
     <Screen>
       <div className="headline">
@@ -56,13 +48,11 @@ export function Journal() {
             </button>
           ))}
         </div>
-        <input
-          type="search"
-          className="input"
-          aria-label="Find in the journal"
+        <SearchField
+          label="Find in the journal"
           placeholder="Order, name, product"
-          value={words}
-          onChange={(event) => setWords(event.target.value)}
+          value={q}
+          onChange={(words) => change({ q: words })}
         />
       </div>
       {/* begun anew for each filter */}

@@ -1,11 +1,11 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { useEffect, useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import type { PeopleSearch } from '../router';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
+import { SearchField } from '../ui/SearchField';
 import { counted } from '../ui/words';
 
 const COLUMNS: { title: string; sort?: NonNullable<PeopleSearch['sort']>; number?: true }[] = [
@@ -40,7 +40,12 @@ export function People() {
             {q === '' ? counted(data.total, 'person', 'people') : `${data.total} of that name or address`}
           </p>
         )}
-        <Search value={q} onChange={(words) => change({ q: words })} />
+        <SearchField
+          label="Find by name or address"
+          placeholder="Name or address"
+          value={q}
+          onChange={(words) => change({ q: words })}
+        />
       </div>
       {people.error !== null && <Fault error={people.error} />}
       {data === undefined && people.error === null && <Waiting what="the people" />}
@@ -60,25 +65,6 @@ export function People() {
         </>
       )}
     </Screen>
-  );
-}
-
-function Search({ value, onChange }: { value: string; onChange: (words: string) => void }) {
-  const [words, setWords] = useState(value);
-  useEffect(() => {
-    if (words === value) return;
-    const settled = setTimeout(() => onChange(words), 150);
-    return () => clearTimeout(settled);
-  }, [words, value, onChange]);
-  return (
-    <input
-      type="search"
-      className="input"
-      aria-label="Find by name or address"
-      placeholder="Name or address"
-      value={words}
-      onChange={(event) => setWords(event.target.value)}
-    />
   );
 }
 

@@ -1,6 +1,7 @@
 import { useState, type SubmitEvent } from 'react';
 import { api } from '../api/client';
 import { Fault } from '../ui/parts';
+import { Door } from './Door';
 import { Field } from './Field';
 
 /** Nobody can sign in yet: whoever comes first makes the owner's account. */
@@ -14,38 +15,32 @@ export function FirstRun({ onDone }: { onDone: () => void }) {
     make.mutate({ body: { name, email, password } });
   };
   return (
-    <main className="door">
-      <div className="door-night">
-        <p className="wordmark">
-          yoru<span>.</span>
-        </p>
-        <p className="door-says">Nobody has used this Yoru yet. The first account is the owner&rsquo;s.</p>
-      </div>
-      <div className="door-form">
-        <h1>Make the owner&rsquo;s account</h1>
-        <form onSubmit={submit} className="form">
-          {make.error !== null && <Fault error={make.error} />}
-          <Field label="Your name" type="text" autoComplete="name" value={name} onChange={setName} first />
-          <Field
-            label="E-mail address"
-            type="email"
-            autoComplete="username"
-            value={email}
-            onChange={setEmail}
-          />
-          <Field
-            label="Password"
-            type="password"
-            autoComplete="new-password"
-            value={password}
-            onChange={setPassword}
-            hint="At least 10 characters; several words are easiest to remember."
-          />
-          <button className="btn btn-primary" disabled={make.isPending}>
-            {make.isPending ? 'Making it …' : 'Make the account'}
-          </button>
-        </form>
-      </div>
-    </main>
+    <Door
+      says="Nobody has used this Yoru yet. The first account is the owner’s."
+      title="Make the owner’s account"
+    >
+      <form onSubmit={submit} className="form">
+        {make.error !== null && <Fault error={make.error} />}
+        <Field label="Your name" type="text" autoComplete="name" value={name} onChange={setName} first />
+        <Field
+          label="E-mail address"
+          type="email"
+          autoComplete="username"
+          value={email}
+          onChange={setEmail}
+        />
+        <Field
+          label="Password"
+          type="password"
+          autoComplete="new-password"
+          value={password}
+          onChange={setPassword}
+          hint="At least 10 characters; several words are easiest to remember."
+        />
+        <button className="btn btn-primary" disabled={make.isPending}>
+          {make.isPending ? 'Making it …' : 'Make the account'}
+        </button>
+      </form>
+    </Door>
   );
 }

@@ -1,30 +1,25 @@
 import { useState, type SubmitEvent } from 'react';
 import { api, type Schemas } from '../api/client';
 import { Fault } from '../ui/parts';
+import { Door } from './Door';
 import { Field } from './Field';
 
 export function SignIn({ session, onDone }: { session: Schemas['Session']; onDone: () => void }) {
   const demo = session.demoSignIn;
   return (
-    <main className="door">
-      <div className="door-night">
-        <p className="wordmark">
-          yoru<span>.</span>
-        </p>
-        <p className="door-says">Who may be in which course, from when to when, and why.</p>
-        <p className="door-school">{session.school}</p>
-      </div>
-      <div className="door-form">
-        <h1>Sign in</h1>
-        <SignInForm onDone={onDone} />
-        {demo !== undefined && (
-          <div className="note">
-            <strong>This is the practice school.</strong> Everything in it is invented. Sign in with{' '}
-            <code>{demo.email}</code> and the password <code>{demo.password}</code>.
-          </div>
-        )}
-      </div>
-    </main>
+    <Door
+      says="Who may be in which course, from when to when, and why."
+      school={session.school}
+      title="Sign in"
+    >
+      <SignInForm onDone={onDone} />
+      {demo !== undefined && (
+        <div className="note">
+          <strong>This is the practice school.</strong> Everything in it is invented. Sign in with{' '}
+          <code>{demo.email}</code> and the password <code>{demo.password}</code>.
+        </div>
+      )}
+    </Door>
   );
 }
 

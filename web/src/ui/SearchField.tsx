@@ -1,0 +1,41 @@
+import { useEffect, useState } from 'react';
+
+const SETTLED_MS = 150;
+
+interface Props {
+  label: string;
+  placeholder: string;
+  value: string;
+  /** Called once typing has paused. */
+  onChange: (words: string) => void;
+}
+
+export function SearchField({ label, placeholder, value, onChange }: Props) {
+  const [words, setWords] = useState(value);
+  const [sent, setSent] = useState(value);
+  const [seen, setSeen] = useState(value);
+  if (value !== seen) {
+    setSeen(value);
+    // changed from outside, by a link or the way back, not by what was typed here
+    if (value !== sent) setWords(value);
+    setSent(value);
+  }
+  useEffect(() => {
+    if (words === sent) return;
+    const settled = setTimeout(() => {
+      setSent(words);
+      onChange(words);
+    }, SETTLED_MS);
+    return () => clearTimeout(settled);
+  }, [words, sent, onChange]);
+  return (
+    <input
+      type="search"
+      className="input"
+      aria-label={label}
+      placeholder={placeholder}
+      value={words}
+      onChange={(event) => setWords(event.target.value)}
+    />
+  );
+}
