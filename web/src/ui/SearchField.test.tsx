@@ -34,3 +34,16 @@ it('searches once typing has paused, and follows what is changed elsewhere', asy
   await vi.waitFor(() => expect(onSearch).toHaveBeenLastCalledWith('b'));
   expect(onSearch).toHaveBeenCalledTimes(before + 1);
 });
+
+it('has searched before a click elsewhere counts', async () => {
+  const happened: string[] = [];
+  render(
+    <>
+      <SearchField label="Find" placeholder="" value="" onChange={(words) => happened.push(words)} />
+      <button onClick={() => happened.push('clicked')}>Somebody</button>
+    </>,
+  );
+  await userEvent.type(screen.getByLabelText('Find'), 'i');
+  await userEvent.click(screen.getByRole('button', { name: 'Somebody' }));
+  expect(happened).toEqual(['i', 'clicked']);
+});

@@ -28,6 +28,12 @@ export function SearchField({ label, placeholder, value, onChange }: Props) {
     }, SETTLED_MS);
     return () => clearTimeout(settled);
   }, [words, sent, onChange]);
+  // at once when something else is turned to: a search that comes late would take away where a link has led
+  const leave = () => {
+    if (words === sent) return;
+    setSent(words);
+    onChange(words);
+  };
   return (
     <input
       type="search"
@@ -36,6 +42,7 @@ export function SearchField({ label, placeholder, value, onChange }: Props) {
       placeholder={placeholder}
       value={words}
       onChange={(event) => setWords(event.target.value)}
+      onBlur={leave}
     />
   );
 }
