@@ -19,7 +19,7 @@ import org.junit.jupiter.api.extension.ExtensionContext;
 final class Chromium implements BeforeEachCallback, AfterEachCallback {
 
     /** A condition that holds by itself holds by then, also on two busy cores. */
-    private static final int PATIENCE_MS = 15_000;
+    private static final int PATIENCE_MS = 30_000;
 
     private static final List<String> ARGUMENTS = List.of(
             "--no-sandbox",

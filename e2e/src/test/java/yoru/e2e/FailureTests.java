@@ -41,7 +41,7 @@ class FailureTests {
                 .containsText(
                         "enrolled",
                         new com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions()
-                                .setTimeout(60_000));
+                                .setTimeout(120_000));
         learner.signsInToClassroom();
         assertThat(learner.page().getByText("Honey Harvest")).isVisible();
         yoru.getByRole(
@@ -59,7 +59,7 @@ class FailureTests {
         school.freeze(Part.CLASSROOM, true);
         try {
             learner.buys("Winter Care", "");
-            await().atMost(Duration.ofSeconds(20)).until(() -> school.count(Part.SERVER, """
+            await().atMost(Duration.ofSeconds(120)).until(() -> school.count(Part.SERVER, """
                                     select count(*) from scheduled_tasks t join delivery d on t.task_instance = d.id || ':' || d.revision
                                     join person p on p.id = d.person_id
                                     where t.task_name = 'deliver' and t.picked and p.person_key = ?""", learner.email()) == 1);
@@ -68,7 +68,7 @@ class FailureTests {
             school.freeze(Part.CLASSROOM, false);
         }
         school.start(Part.SERVER);
-        await().atMost(Duration.ofSeconds(60)).until(() -> school.count(Part.SERVER, """
+        await().atMost(Duration.ofSeconds(120)).until(() -> school.count(Part.SERVER, """
                                 select count(*) from delivery d join person p on p.id = d.person_id
                                 where d.status = 'ANSWERED' and p.person_key = ?""", learner.email()) == 1);
         assertThat(school.count(Part.CLASSROOM, "select count(*) from enrolment where learner = ?", learner.email()))
@@ -95,7 +95,7 @@ class FailureTests {
         var order = learner.buys("Hive Health", "");
         assertThat(learner.page().getByText("Thank you, Rune Halloran")).isVisible();
         school.start(Part.SERVER);
-        await().atMost(Duration.ofSeconds(90))
+        await().atMost(Duration.ofSeconds(120))
                 .until(() -> school.count(
                                 Part.CLASSROOM,
                                 "select count(*) from enrolment where learner = ? and state = 'open'",

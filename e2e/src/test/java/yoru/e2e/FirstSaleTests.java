@@ -134,7 +134,9 @@ class FirstSaleTests {
     private void sendsAgain(Page yoru, Learner learner) {
         long before = answersAbout(learner);
         button(yoru, "Send again").click();
-        org.awaitility.Awaitility.await().until(() -> answersAbout(learner) == before + 1);
+        org.awaitility.Awaitility.await()
+                .atMost(java.time.Duration.ofSeconds(60))
+                .until(() -> answersAbout(learner) == before + 1);
         assertThat(yoru.getByRole(AriaRole.COMPLEMENTARY)).containsText("closed, progress kept");
     }
 

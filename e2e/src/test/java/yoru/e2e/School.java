@@ -46,7 +46,7 @@ final class School {
 
     private static final HttpClient HTTP =
             HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(2)).build();
-    private static final Duration STARTING = Duration.ofSeconds(120);
+    private static final Duration STARTING = Duration.ofSeconds(300);
     private static Optional<School> shared = Optional.empty();
 
     private final String suffix = HexFormat.of().toHexDigits(new Random().nextInt());

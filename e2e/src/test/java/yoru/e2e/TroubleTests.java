@@ -45,7 +45,7 @@ class TroubleTests {
             school.start(Part.SERVER);
         }
         assertThat(yoru.getByText("Yoru’s server does not answer."))
-                .isHidden(new LocatorAssertions.IsHiddenOptions().setTimeout(20_000));
+                .isHidden(new LocatorAssertions.IsHiddenOptions().setTimeout(60_000));
         yoru.reload();
         assertThat(FirstSaleTests.cell(yoru, "Smoker & veil opens Hive Health")).isVisible();
         assertThat(FirstSaleTests.button(yoru, "Publish 2 changes")).isEnabled();

@@ -42,7 +42,7 @@ class MappingTests {
         school.buys(gains, "KIT", Instant.now().minus(Duration.ofDays(3)));
         school.buys(loses, "HONEY", Instant.now().minus(Duration.ofDays(3)));
         school.buys(shorter, "FIRST", Instant.now().minus(Duration.ofDays(3)));
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() -> school.classroom.about(loses).size()
                                 + school.classroom.about(shorter).size()
                         == 2);
@@ -65,10 +65,10 @@ class MappingTests {
                 .isEqualTo(consequence.path("gain").asInt());
         assertThat(published.path("lost").asInt())
                 .isEqualTo(consequence.path("lose").asInt());
-        await().atMost(10, SECONDS).until(() -> !school.classroom.about(gains).isEmpty());
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS).until(() -> !school.classroom.about(gains).isEmpty());
+        await().atMost(60, SECONDS)
                 .until(() -> school.classroom.about(loses).getLast().state().equals("closed"));
-        await().atMost(10, SECONDS).until(() -> school.classroom.about(shorter).size() == 2);
+        await().atMost(60, SECONDS).until(() -> school.classroom.about(shorter).size() == 2);
         var latest = operator.read("/api/mapping/history").get(0);
         assertThat(latest.path("difference").valueStream().map(JsonNode::asString))
                 .containsExactlyInAnyOrder(

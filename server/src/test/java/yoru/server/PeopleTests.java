@@ -39,7 +39,7 @@ class PeopleTests {
         var refunded = Instant.parse("2026-05-02T10:00:00Z");
         var order = school.buys(person, "FIRST", bought);
         school.report(about("refunded", order, person, refunded));
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() ->
                         !operator.read("/api/people?q=" + person).path("people").isEmpty());
         long id = operator.read("/api/people?q=" + person)
@@ -66,7 +66,7 @@ class PeopleTests {
                     n == 1 ? "FIRST" : "HONEY",
                     Instant.now().minusSeconds(60 * n));
         }
-        await().atMost(10, SECONDS).until(() -> jdbc.sql("""
+        await().atMost(60, SECONDS).until(() -> jdbc.sql("""
                                 select count(*) from opening o join person p on p.id = o.person_id
                                 where p.person_key like '100%list.example'""").query(Long.class).single() == 3);
         assertThat(keys("?q=100%25_&sort=NEWEST"))
@@ -85,7 +85,7 @@ class PeopleTests {
         var lateEvening = Instant.parse("2024-07-01T23:30:00Z");
         var person = someone();
         school.buys(person, "FIRST", lateEvening);
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() -> !operator.read("/api/ruler?from=2024-06-30&to=2024-07-04")
                         .isEmpty());
         var days = operator.read("/api/ruler?from=2024-06-30&to=2024-07-04");
@@ -107,7 +107,7 @@ class PeopleTests {
     void theJournalShowsWhatFollowedFromAFactUnderIt() {
         var person = someone();
         school.buys(person, "FIRST", Instant.now().minus(Duration.ofMinutes(1)));
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() -> jdbc.sql("""
                                 select count(*) from journal_entry j join person p on p.id = j.person_id
                                 where p.person_key = ? and j.kind = 'ANSWERED'""").param(person).query(Long.class).single() == 1);

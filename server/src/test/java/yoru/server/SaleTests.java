@@ -68,16 +68,16 @@ class SaleTests {
         var person = someone();
         var first = school.buys(person, "FIRST", Instant.now().minus(Duration.ofDays(2)));
         school.buys(person, "FIRST", Instant.now().minus(Duration.ofDays(1)));
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() -> untilOf(person).isAfter(Instant.now().plus(363, ChronoUnit.DAYS)));
         school.report(about("refunded", first, person, Instant.now()));
         var operator = Operator.signedIn(school);
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() -> page(operator, person).findValuesAsString("title").contains("Refunded"));
         var windows = page(operator, person).path("targets").get(0).path("windows");
         assertThat(windows.findValuesAsString("state")).containsExactly("OPEN");
         assertThat(windows.get(0).path("bars").size()).isEqualTo(2);
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() -> jdbc.sql("select count(*) from scheduled_tasks where task_name = 'person-after-fact'")
                                 .query(Long.class)
                                 .single()
@@ -102,7 +102,7 @@ class SaleTests {
         school.report(TestSchool.placed("U-1", person, Instant.now(), "POLLEN", "60.00"));
         school.report(about("paid", "U-1", person, Instant.now()));
         school.report(TestSchool.placed("U-2", person, Instant.now(), "STARTER-OLD", "60.00"));
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() ->
                         findings(operator).containsAll(List.of("OPENS_NOTHING POLLEN", "UNKNOWN_PRODUCT STARTER-OLD")));
         assertThat(school.classroom.about(person)).isEmpty();
@@ -170,7 +170,7 @@ class SaleTests {
         school.classroom.behave(person, (exchange, state) -> StubClassroom.say(exchange, 503, "{}"));
         school.buys(person, "HONEY", Instant.now());
         var operator = Operator.signedIn(school);
-        await().atMost(20, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() -> system(operator, person).path("state").asString().equals("GIVEN_UP"));
         var failing = operator.read("/api/today").path("failing").get(0);
         assertThat(failing.path("said").asString()).isEqualTo("answered 503");
@@ -180,7 +180,7 @@ class SaleTests {
         long id = system(operator, person).path("id").asLong();
         assertThat(operator.post("/api/deliveries/" + id + "/again", "").statusCode())
                 .isEqualTo(202);
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() -> system(operator, person).path("state").asString().equals("ANSWERED"));
         assertThat(operator.read("/api/today").path("failing").isEmpty()).isTrue();
         assertThat(operator.post("/api/deliveries/999999/again", "").statusCode())
@@ -194,11 +194,11 @@ class SaleTests {
         var first = school.buys(person, "HONEY", Instant.now().minusSeconds(30));
         eventuallyTold(person, 1);
         school.report(about("refunded", first, person, Instant.now().minusSeconds(20)));
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() ->
                         system(Operator.signedIn(school), person).path("open").asBoolean() == false);
         school.buys(person, "HONEY", Instant.now().minusSeconds(10));
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() ->
                         system(Operator.signedIn(school), person).path("open").asBoolean());
         int before = school.classroom.about(person).size();
@@ -236,7 +236,7 @@ class SaleTests {
                 }
             }
             people.forEach(person -> eventuallyTold(person, 1));
-            await().atMost(10, SECONDS)
+            await().atMost(60, SECONDS)
                     .until(() -> jdbc.sql("select count(*) from delivery where status <> 'ANSWERED'")
                                     .query(Long.class)
                                     .single()
@@ -255,13 +255,13 @@ class SaleTests {
     }
 
     private List<StubClassroom.Told> eventuallyTold(String person, int times) {
-        await().atMost(15, SECONDS).until(() -> school.classroom.about(person).size() >= times);
+        await().atMost(60, SECONDS).until(() -> school.classroom.about(person).size() >= times);
         return school.classroom.about(person);
     }
 
     private JsonNode eventuallyAnswered(String person) {
         var operator = Operator.signedIn(school);
-        await().atMost(10, SECONDS)
+        await().atMost(60, SECONDS)
                 .until(() -> system(operator, person).path("state").asString().equals("ANSWERED"));
         return page(operator, person);
     }

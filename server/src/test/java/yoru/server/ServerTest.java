@@ -37,7 +37,7 @@ public @interface ServerTest {
                 "yoru.key=" + HexFormat.of().formatHex(new byte[32]),
                 "yoru.delivery.first-pause=100ms",
                 "yoru.delivery.longest-pause=300ms",
-                "yoru.delivery.give-up-after=4s",
+                "yoru.delivery.give-up-after=8s",
                 "yoru.delivery.timeout=5s",
                 "db-scheduler.polling-interval=200ms"
             };
