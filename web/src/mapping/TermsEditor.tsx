@@ -11,8 +11,8 @@ interface Props {
 /** Edits the terms of the selected cells; each change goes into the draft at once. */
 export function TermsEditor({ title, terms, onChange, onClose }: Props) {
   const name = useId();
-  const first = useRef<HTMLInputElement>(null);
-  useEffect(() => first.current?.focus(), []);
+  const chosen = useRef<HTMLInputElement>(null);
+  useEffect(() => chosen.current?.focus(), []);
   const always = terms.length === 'held';
   const parts = always ? [] : periodParts(terms.length);
   const single = parts.length === 1 ? parts[0] : undefined;
@@ -36,7 +36,7 @@ export function TermsEditor({ title, terms, onChange, onClose }: Props) {
         <legend>Open for how long?</legend>
         <label className="check">
           <input
-            ref={first}
+            ref={always ? chosen : undefined}
             type="radio"
             className="radio"
             name={`${name}-length`}
@@ -47,6 +47,7 @@ export function TermsEditor({ title, terms, onChange, onClose }: Props) {
         </label>
         <div className="check">
           <input
+            ref={always ? undefined : chosen}
             id={`${name}-for`}
             type="radio"
             className="radio"
