@@ -186,10 +186,9 @@ function useShown(
     thing.title.toLowerCase().includes(words) || thing.id.toLowerCase().includes(words);
   const anyProduct = grid.products.some(named);
   const anyCourse = grid.courses.some(named);
-  let products = words === '' || !anyProduct ? grid.products : grid.products.filter(named);
-  let courses = words === '' || (anyProduct && !anyCourse) ? grid.courses : grid.courses.filter(named);
-  if (words !== '' && anyProduct && anyCourse) courses = grid.courses;
-  if (words !== '' && !anyProduct && !anyCourse) products = [];
+  // a word that names products filters them, and courses only where it names no product
+  let products = anyCourse && !anyProduct ? grid.products : grid.products.filter(named);
+  let courses = anyProduct ? grid.courses : grid.courses.filter(named);
   if (unfinished) {
     const gaps = grid.courses.filter(
       (course) => !grid.products.some((product) => opens(cellKey(product.id, course.id)) !== null),

@@ -153,11 +153,6 @@ public class Deliveries {
                 .toList();
     }
 
-    @Transactional(readOnly = true)
-    public long waiting() {
-        return table.countByStatus(State.WAITING);
-    }
-
     /**
      * Sends one state. No transaction is open while the system is spoken to; a server that dies in between sends it
      * once more, with the same idempotency key.

@@ -23,8 +23,6 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             "select d from Delivery d where d.status <> :answered and d.failingSince is not null order by d.failingSince, d.id")
     List<Delivery> failing(State answered);
 
-    long countByStatus(State status);
-
     @Query(
             "select d.connectionId as connection, d.status as status, count(d) as many from Delivery d group by d.connectionId, d.status")
     List<Tally> tally();

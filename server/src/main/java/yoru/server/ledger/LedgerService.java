@@ -97,7 +97,9 @@ public class LedgerService {
         Set<Long> concerned = new HashSet<>();
         var subject = people.findByKey(fact.subject()).orElseThrow();
         concerned.add(subject.id());
-        facts.peopleOf(order).forEach(person -> concerned.add(idOf(person)));
+        facts.peopleOf(order).stream()
+                .filter(person -> !person.equals(fact.subject()))
+                .forEach(person -> concerned.add(idOf(person)));
         journal.write(
                 new Journal.Line(Kind.FACT, title(fact), said(fact, subject), connection, subject.id(), seq.get()));
         events.publishEvent(new FactKept(seq.get(), List.copyOf(concerned)));
