@@ -1,5 +1,6 @@
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { api, type Schemas } from '../api/client';
+import { isOpen } from './states';
 import { useAsOf } from '../band/asOf';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
@@ -70,7 +71,9 @@ export function Person() {
           <span className="chip">{counted(data.orders, 'order', 'orders')}</span>
           <span className="chip">
             {counted(
-              data.targets.filter((one) => one.windows.some((it) => it.state === 'OPEN')).length,
+              data.targets.filter(
+                (one) => one.sort === 'course' && one.windows.some((it) => isOpen(it.state)),
+              ).length,
               'course',
               'courses',
             )}{' '}
@@ -112,7 +115,7 @@ export function Person() {
 
 /** Something open if there is any, for that is what people ask about first. */
 function firstToExplain(targets: Schemas['ShownTarget'][]): Schemas['ShownTarget'] | undefined {
-  return targets.find((one) => one.windows.some((window) => window.state === 'OPEN')) ?? targets[0];
+  return targets.find((one) => one.windows.some((window) => isOpen(window.state))) ?? targets[0];
 }
 
 function nothing(person: Schemas['PersonShown']): string {

@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { api, type Schemas } from '../api/client';
+import { isOpen } from './states';
 import { useNow } from '../band/useNow';
 import { useSession } from '../session/session';
 import { fromNow, shownDate, shownTime } from '../ui/dates';
@@ -36,7 +37,9 @@ export function Why({ person, target, tense }: Props) {
             <span>
               {window.state === 'ENDED' || tense === 'past'
                 ? 'It was over when Yoru first looked, so there was nothing to tell.'
-                : 'No connected classroom teaches this course.'}
+                : target.sort === 'course'
+                  ? 'No connected classroom teaches this course.'
+                  : 'No connected system can be told of this yet.'}
             </span>
           </li>
         )}
@@ -48,7 +51,7 @@ export function Why({ person, target, tense }: Props) {
 /** The open one, else the next to come, else the last that was. */
 function windowToExplain(windows: Schemas['ShownWindow'][]): Schemas['ShownWindow'] | undefined {
   return (
-    windows.find((window) => window.state === 'OPEN') ??
+    windows.find((window) => isOpen(window.state)) ??
     windows.find((window) => window.state === 'SCHEDULED') ??
     windows.at(-1)
   );
@@ -56,13 +59,13 @@ function windowToExplain(windows: Schemas['ShownWindow'][]): Schemas['ShownWindo
 
 function question(title: string, state: Schemas['ShownWindow']['state'], tense: Props['tense']): string {
   const is = { past: 'was', now: 'is', future: 'will be' }[tense];
-  if (state === 'OPEN') return `Why ${title} ${is} open`;
+  if (isOpen(state)) return `Why ${title} ${is} open`;
   if (state === 'SCHEDULED') return `Why ${title} opens later`;
   return `Why ${title} ${is} closed`;
 }
 
 function stepTone(step: Schemas['Step'], state: Schemas['ShownWindow']['state']): string {
-  return step.kind === 'WINDOW' && state === 'ENDED' ? 'soft' : 'good';
+  return step.kind === 'WINDOW' && (state === 'ENDED' || state === 'SUSPENDED') ? 'soft' : 'good';
 }
 
 function SystemStep({ standing, tense }: { standing: Schemas['Standing']; tense: Props['tense'] }) {

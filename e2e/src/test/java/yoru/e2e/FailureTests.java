@@ -101,7 +101,7 @@ class FailureTests {
                                 "select count(*) from enrolment where learner = ? and state = 'open'",
                                 learner.email())
                         == 1);
-        assertThat(school.count(Part.SERVER, "select count(*) from fact where order_key = ?", order))
+        assertThat(school.count(Part.SERVER, "select count(*) from fact where thing = ?", "order " + order))
                 .isEqualTo(2);
     }
 }

@@ -13,11 +13,30 @@ import yoru.core.ledger.Channel;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
+import yoru.core.ledger.Happening.CourseChosen;
+import yoru.core.ledger.Happening.CourseCompleted;
+import yoru.core.ledger.Happening.CourseReleased;
+import yoru.core.ledger.Happening.GiftClaimed;
+import yoru.core.ledger.Happening.GrantEnded;
+import yoru.core.ledger.Happening.GrantGiven;
+import yoru.core.ledger.Happening.InstalmentFailed;
+import yoru.core.ledger.Happening.InstalmentPaid;
+import yoru.core.ledger.Happening.LevelEnded;
+import yoru.core.ledger.Happening.LevelStarted;
 import yoru.core.ledger.Happening.OrderCancelled;
 import yoru.core.ledger.Happening.OrderFulfilled;
 import yoru.core.ledger.Happening.OrderPaid;
 import yoru.core.ledger.Happening.OrderPlaced;
 import yoru.core.ledger.Happening.OrderRefunded;
+import yoru.core.ledger.Happening.PersonMerged;
+import yoru.core.ledger.Happening.SubscriptionCancelled;
+import yoru.core.ledger.Happening.SubscriptionPaymentFailed;
+import yoru.core.ledger.Happening.SubscriptionRefunded;
+import yoru.core.ledger.Happening.SubscriptionRenewed;
+import yoru.core.ledger.Happening.SubscriptionStarted;
+import yoru.core.ledger.Happening.TagAdded;
+import yoru.core.ledger.Happening.TagRemoved;
+import yoru.core.ledger.Happening.Unknown;
 import yoru.core.ledger.OrderLine;
 
 /**
@@ -75,21 +94,76 @@ public final class FactReader {
             return null;
         }
         return switch (type) {
-            case "yoru.order.placed" -> placed(envelope.object("data"));
-            case "yoru.order.paid" -> new OrderPaid(envelope.object("data").text("order"));
-            case "yoru.order.fulfilled" ->
-                new OrderFulfilled(envelope.object("data").text("order"));
-            case "yoru.order.cancelled" ->
-                new OrderCancelled(envelope.object("data").text("order"));
-            case "yoru.order.refunded" -> refunded(envelope.object("data"));
-            default -> {
-                envelope.fault(
-                        "type",
-                        "%s is not known; known: yoru.order.placed, .paid, .fulfilled, .cancelled, .refunded"
-                                .formatted(type));
-                yield null;
+            case "yoru.order.placed" -> placed(data(envelope));
+            case "yoru.order.paid" -> new OrderPaid(data(envelope).text("order"));
+            case "yoru.order.fulfilled" -> new OrderFulfilled(data(envelope).text("order"));
+            case "yoru.order.cancelled" -> new OrderCancelled(data(envelope).text("order"));
+            case "yoru.order.refunded" -> refunded(data(envelope));
+            case "yoru.instalment.paid" -> {
+                var data = data(envelope);
+                yield new InstalmentPaid(data.text("order"), data.text("line"), data.count("number"));
             }
+            case "yoru.instalment.failed" -> {
+                var data = data(envelope);
+                yield new InstalmentFailed(data.text("order"), data.text("line"), data.count("number"));
+            }
+            case "yoru.gift.claimed" -> {
+                var data = data(envelope);
+                yield new GiftClaimed(data.text("order"), data.text("line"), data.count("seat"));
+            }
+            case "yoru.subscription.started" -> {
+                var data = data(envelope);
+                yield new SubscriptionStarted(
+                        data.text("subscription"),
+                        data.text("product"),
+                        data.optionalText("option"),
+                        data.instant("paidThrough"),
+                        data.flag("trial"));
+            }
+            case "yoru.subscription.renewed" -> {
+                var data = data(envelope);
+                yield new SubscriptionRenewed(data.text("subscription"), data.instant("paidThrough"));
+            }
+            case "yoru.subscription.payment-failed" ->
+                new SubscriptionPaymentFailed(data(envelope).text("subscription"));
+            case "yoru.subscription.cancelled" -> cancelled(data(envelope));
+            case "yoru.subscription.refunded" ->
+                new SubscriptionRefunded(data(envelope).text("subscription"));
+            case "yoru.level.started" -> new LevelStarted(data(envelope).text("level"));
+            case "yoru.level.ended" -> new LevelEnded(data(envelope).text("level"));
+            case "yoru.tag.added" -> new TagAdded(data(envelope).text("tag"));
+            case "yoru.tag.removed" -> new TagRemoved(data(envelope).text("tag"));
+            case "yoru.course.completed" -> new CourseCompleted(data(envelope).text("course"));
+            case "yoru.course.chosen" -> new CourseChosen(data(envelope).text("course"));
+            case "yoru.course.released" -> new CourseReleased(data(envelope).text("course"));
+            case "yoru.grant.given" -> given(data(envelope));
+            case "yoru.grant.ended" -> new GrantEnded(data(envelope).text("grant"));
+            case "yoru.person.merged" -> new PersonMerged(data(envelope).text("into"));
+            default -> new Unknown(type);
         };
+    }
+
+    private static Fields data(Fields envelope) {
+        return envelope.object("data");
+    }
+
+    private static SubscriptionCancelled cancelled(Fields data) {
+        return new SubscriptionCancelled(
+                data.text("subscription"), data.oneOf("at", CancelledAt.class, null) == CancelledAt.PERIOD_END);
+    }
+
+    /** When a cancellation ends a subscription. */
+    private enum CancelledAt {
+        NOW,
+        PERIOD_END
+    }
+
+    private static GrantGiven given(Fields data) {
+        var to = data.objects("to", Destinations::read);
+        if (to.isEmpty()) {
+            data.fault("to", "must be a list of at least one target");
+        }
+        return new GrantGiven(data.text("grant"), to, data.optionalPeriod("length"), data.text("reason"));
     }
 
     private static OrderRefunded refunded(Fields data) {

@@ -3,6 +3,7 @@ package yoru.formats;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Instant;
+import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.time.Period;
 import java.util.ArrayList;
@@ -20,6 +21,8 @@ final class Fields {
 
     /** More digits than any price has; keeps hostile numbers from costing time. */
     private static final Pattern DECIMAL = Pattern.compile("-?\\d{1,18}(\\.\\d{1,6})?");
+
+    private static final Pattern PERIOD = Pattern.compile("P(?=\\d)(\\d{1,4}Y)?(\\d{1,5}M)?(\\d{1,5}W)?(\\d{1,7}D)?");
 
     private static final int LONGEST_TEXT = 2_000;
 
@@ -72,13 +75,14 @@ final class Fields {
             fault(key, "is empty");
             return null;
         }
-        if (text.length() > LONGEST_TEXT || text.indexOf('\0') >= 0) {
-            fault(key, "must be at most " + LONGEST_TEXT + " characters, without NUL");
+        if (text.length() > LONGEST_TEXT || text.indexOf('\0') >= 0 || hasHalfCharacter(text)) {
+            fault(key, "must be at most " + LONGEST_TEXT + " Unicode characters, without NUL");
             return null;
         }
         return text;
     }
 
+    /** From 1 on. */
     int wholeNumber(String key, int otherwise) {
         if (!has(key)) {
             return otherwise;
@@ -89,6 +93,36 @@ final class Fields {
             return otherwise;
         }
         return value.intValue();
+    }
+
+    /** From 1 on, and there. */
+    int count(String key) {
+        if (!has(key)) {
+            fault(key, "is missing");
+        }
+        return wholeNumber(key, 1);
+    }
+
+    /** Any whole number; 0 where it is left out. */
+    int number(String key) {
+        return has(key) && node.get(key).isInt() ? node.get(key).intValue() : 0;
+    }
+
+    @Nullable
+    Integer optionalNumber(String key) {
+        return has(key) ? Integer.valueOf(number(key)) : null;
+    }
+
+    /** False where it is left out. */
+    boolean flag(String key) {
+        if (!has(key)) {
+            return false;
+        }
+        if (!node.get(key).isBoolean()) {
+            fault(key, "must be true or false");
+            return false;
+        }
+        return node.get(key).booleanValue();
     }
 
     BigDecimal amount(String key) {
@@ -152,18 +186,43 @@ final class Fields {
         return Instant.EPOCH;
     }
 
+    @Nullable
+    Instant optionalInstant(String key) {
+        return has(key) ? instant(key) : null;
+    }
+
+    /** A local date and time, as ISO 8601 writes it. */
+    LocalDateTime local(String key) {
+        try {
+            return LocalDateTime.parse(text(key));
+        } catch (DateTimeException e) {
+            fault(key, "must be a local date and time such as 2026-03-01T09:00:00");
+            return LocalDateTime.MIN;
+        }
+    }
+
+    /** An ISO 8601 period in years, months, weeks and days; each part is bounded, so that it can be counted with. */
     Period period(String key) {
         var text = text(key);
         try {
-            var period = Period.parse(text);
-            if (!period.isNegative() && Character.isUpperCase(text.charAt(0))) {
-                return period;
+            if (PERIOD.matcher(text).matches()) {
+                return Period.parse(text);
             }
         } catch (DateTimeException e) {
             // said below
         }
         fault(key, "must be an ISO 8601 period such as P1Y or P30D");
         return Period.ZERO;
+    }
+
+    /** A period of zero where it is left out. */
+    Period periodOrZero(String key) {
+        return has(key) ? period(key) : Period.ZERO;
+    }
+
+    @Nullable
+    Period optionalPeriod(String key) {
+        return has(key) ? period(key) : null;
     }
 
     <E extends Enum<E>> E oneOf(String key, Class<E> type, @Nullable E otherwise) {
@@ -221,6 +280,11 @@ final class Fields {
         faults.add(new Fault(place(key), problem));
     }
 
+    /** A surrogate without its other half is no character, and cannot be written again. */
+    private static boolean hasHalfCharacter(String text) {
+        return text.codePoints().anyMatch(point -> point >= 0xD800 && point <= 0xDFFF);
+    }
+
     private Iterable<JsonNode> array(String key) {
         if (!has(key)) {
             return List.of();
@@ -236,7 +300,8 @@ final class Fields {
         return path.isEmpty() ? key : key.isEmpty() ? path : path + "." + key;
     }
 
+    /** {@code RUN_OUT} as {@code run-out}. */
     static String word(Enum<?> value) {
-        return value.name().toLowerCase(Locale.ROOT);
+        return value.name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 }

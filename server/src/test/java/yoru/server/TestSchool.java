@@ -17,9 +17,9 @@ import org.springframework.core.env.Environment;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Source;
-import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 import yoru.server.accounts.Accounts;
 import yoru.server.mapping.Mapping;
@@ -100,11 +100,11 @@ public class TestSchool {
     }
 
     void publish(String product, String course, String length) {
-        var terms = new Terms(
+        var terms = Terms.DEFAULT.with(
                 length.equals("held") ? new Length.Held() : new Length.Lasting(java.time.Period.parse(length)),
                 Terms.DEFAULT.refund(),
                 Terms.DEFAULT.refundShare());
-        var change = new CellChange(new Source.OfProduct(product), new Target.OfCourse(course), terms);
+        var change = new CellChange(new Source.OfProduct(product), Destination.whole(course), terms);
         mapping.publish(rulebooks.current().number(), java.util.List.of(change), "", "Owner");
     }
 

@@ -2,17 +2,68 @@ package yoru.core.access;
 
 import java.time.Instant;
 import java.time.Period;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import yoru.core.ledger.Fact;
 
-/** Why an entitlement ends. */
-public sealed interface Ending {
+/** When something ends, and why. */
+public record Ending(Instant at, Cause cause) {
 
-    Instant at();
+    /** Why something ends. */
+    public sealed interface Cause {
 
-    /** The link's length is over. */
-    record Elapsed(Instant at, Period length) implements Ending {}
+        /** Its length is over. */
+        record Elapsed(Period length) implements Cause {}
 
-    record Refunded(Instant at, Fact by) implements Ending {}
+        /** The link opens nothing after this date. */
+        record Capped() implements Cause {}
 
-    record Cancelled(Instant at, Fact by) implements Ending {}
+        /** The link's time is over and it takes back what it gave. */
+        record TakenBack() implements Cause {}
+
+        record Refunded(Fact by) implements Cause {}
+
+        /** The order or the subscription was cancelled. */
+        record Cancelled(Fact by) implements Cause {}
+
+        /** The paid time and its grace are over; a payment would have it go on. */
+        record Unpaid() implements Cause {}
+
+        /** All periods that were to be paid are over. */
+        record LastCycle() implements Cause {}
+
+        /** Somebody or some other system ended it: a level, a tag, something given by hand. */
+        record EndedBy(Fact by) implements Cause {}
+
+        /** The course was released, or its place in the allowance is gone. */
+        record PlaceLost() implements Cause {}
+    }
+
+    /** Whether a payment not yet made would move it on. */
+    public boolean renews() {
+        return cause instanceof Cause.Unpaid;
+    }
+
+    /** The fact that ended it, if it was one. */
+    public Optional<Fact> by() {
+        return switch (cause) {
+            case Cause.Refunded it -> Optional.of(it.by());
+            case Cause.Cancelled it -> Optional.of(it.by());
+            case Cause.EndedBy it -> Optional.of(it.by());
+            case Cause.Elapsed _,
+                    Cause.Capped _,
+                    Cause.TakenBack _,
+                    Cause.Unpaid _,
+                    Cause.LastCycle _,
+                    Cause.PlaceLost _ -> Optional.empty();
+        };
+    }
+
+    /** The earlier of the two, the first where they are at the same time. */
+    static @Nullable Ending earlier(@Nullable Ending one, @Nullable Ending other) {
+        if (one == null || other == null) {
+            return one == null ? other : one;
+        }
+        return other.at.isBefore(one.at) ? other : one;
+    }
 }

@@ -1,16 +1,21 @@
 package yoru.core.access;
 
 import java.math.BigDecimal;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import yoru.core.access.Holding.Bought;
+import yoru.core.access.Holding.Finished;
+import yoru.core.access.Holding.Held;
+import yoru.core.access.Holding.Subscribed;
 import yoru.core.ledger.Channel;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
-import yoru.core.ledger.Order;
-import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Length;
-import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 
@@ -27,6 +32,8 @@ public final class Explanation {
         WINDOW
     }
 
+    private static final DateTimeFormatter DATE = DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH);
+
     private final Rulebook rulebook;
     private final int version;
     private final Words words;
@@ -41,27 +48,22 @@ public final class Explanation {
     /** The chain for one window: what happened and which link, for each reason, then the window. */
     public List<Step> of(Access access) {
         var steps = new ArrayList<Step>();
-        for (Entitlement entitlement : access.entitlements()) {
-            var reason = entitlement.reason();
-            steps.add(new Step(Kind.HAPPENED, began(reason), line(reason)));
-            steps.add(new Step(Kind.MAPPING, "The mapping says", mapping(reason, entitlement.target())));
-            reason.end()
-                    .filter(end -> !(end instanceof Ending.Elapsed))
-                    .ifPresent(end -> steps.add(ended(end, reason)));
-        }
-        steps.add(new Step(Kind.WINDOW, windowTitle(access), window(access.window())));
+        access.entitlements().forEach(entitlement -> add(entitlement, steps));
+        steps.add(new Step(Kind.WINDOW, windowTitle(access), window(access)));
+        return List.copyOf(steps);
+    }
+
+    /** The chain for one reason, without a window. */
+    public List<Step> of(Entitlement entitlement) {
+        var steps = new ArrayList<Step>();
+        add(entitlement, steps);
         return List.copyOf(steps);
     }
 
     /** In a few words, for a bar on a time line: "order 2041, 1 year". */
-    public String label(Reason reason) {
-        var order = "order " + reason.order().id();
-        return switch (reason.ending()) {
-            case null -> order + ", always";
-            case Ending.Refunded _ -> order + ", refunded";
-            case Ending.Cancelled _ -> order + ", cancelled";
-            case Ending.Elapsed elapsed -> order + ", " + Words.period(elapsed.length());
-        };
+    public String label(Entitlement entitlement) {
+        var end = entitlement.ending();
+        return from(entitlement.reason()) + ", " + (end == null ? "always" : shortly(end));
     }
 
     /** "12 Oct 2026 to 12 Oct 2027". */
@@ -70,83 +72,202 @@ public final class Explanation {
                 + window.end().map(end -> " to " + words.day(end)).orElse(", without an end");
     }
 
-    /** "1 year from payment; a refund ends it". */
+    /** "for 1 year; a refund ends it". */
     public static String terms(Terms terms) {
-        var length = switch (terms.length()) {
-            case Length.Held _ -> "always";
-            case Length.Lasting lasting -> "for " + Words.period(lasting.period());
-        };
-        return length
-                + switch (terms.refund()) {
-                    case END ->
-                        terms.refundShare().compareTo(BigDecimal.ONE) == 0
-                                ? "; a refund ends it"
-                                : "; giving back a share of " + terms.refundShare() + " ends it";
-                    case KEEP -> "; a refund leaves it open";
-                };
+        var text = new StringBuilder();
+        switch (terms.starts()) {
+            case Starts.AtOnce _ -> {}
+            case Starts.After it -> text.append(Words.period(it.period())).append(" later, ");
+            case Starts.At it -> text.append("from ").append(day(it.date())).append(", ");
+        }
+        switch (terms.length()) {
+            case Length.Held _ -> text.append("always");
+            case Length.Lasting it -> text.append("for ").append(Words.period(it.period()));
+        }
+        terms.until().ifPresent(cap -> text.append(", at most until ").append(day(cap)));
+        if (terms.repeat() == Terms.Repeat.EXTEND) {
+            text.append("; again adds to it");
+        }
+        return text.append(
+                        switch (terms.refund()) {
+                            case END ->
+                                terms.refundShare().compareTo(BigDecimal.ONE) == 0
+                                        ? "; a refund ends it"
+                                        : "; giving back a share of " + terms.refundShare() + " ends it";
+                            case KEEP -> "; a refund leaves it open";
+                        })
+                .toString();
     }
 
-    private static String windowTitle(Access access) {
+    private void add(Entitlement entitlement, List<Step> steps) {
+        var reason = entitlement.reason();
+        switch (reason) {
+            case Reason.Linked it -> {
+                addHolding(it.holding(), steps);
+                steps.add(new Step(Kind.MAPPING, "The mapping says", mapping(it, entitlement.target())));
+            }
+            case Reason.ByHand it ->
+                steps.add(happened("Given by hand", it.grant().details().reason() + ", " + day(it.startedBy()) + "."));
+            case Reason.FromOutside it -> steps.add(outside(entitlement.target(), it.startedBy()));
+            case Reason.Chosen it ->
+                steps.add(happened(
+                        "Chosen",
+                        "A place of %s's allowance, chosen %s."
+                                .formatted(it.level().title(), day(it.startedBy()))));
+        }
+        for (Window hole : entitlement.stretch().suspended().asList()) {
+            steps.add(happened("A payment is missing", "Closed " + window(hole) + "."));
+        }
+        for (Window hole : entitlement.stretch().takenOut().asList()) {
+            steps.add(happened("A higher level covers it", window(hole) + "."));
+        }
+        var end = entitlement.ending();
+        if (end != null && !(end.cause() instanceof Ending.Cause.Elapsed)) {
+            steps.add(happened(ended(end), in(reason) + words.day(end.at()) + "."));
+        }
+    }
+
+    private void addHolding(Holding holding, List<Step> steps) {
+        switch (holding) {
+            case Bought it -> steps.add(happened(began(it), line(it)));
+            case Subscribed it ->
+                steps.add(happened(
+                        "Subscribed",
+                        "Subscription %s: %s, %s."
+                                .formatted(it.subscription().id(), it.product().title(), day(it.startedBy()))));
+            case Finished it ->
+                steps.add(happened(
+                        "Finished",
+                        rulebook.title(new Target.OfCourse(it.course())) + ", " + day(it.startedBy()) + "."));
+            case Held it -> {
+                if (it.through() == null) {
+                    steps.add(outside(it.what(), it.startedBy()));
+                } else {
+                    add(it.through(), steps);
+                }
+            }
+        }
+    }
+
+    private Step outside(Target what, Fact fact) {
+        return happened(
+                what instanceof Target.OfLevel ? "Has the level" : "Has the tag",
+                "%s, told by %s, %s.".formatted(rulebook.title(what), fact.id().source(), day(fact)));
+    }
+
+    private static Step happened(String title, String text) {
+        return new Step(Kind.HAPPENED, title, text);
+    }
+
+    private String windowTitle(Access access) {
         return switch (access.state()) {
             case SCHEDULED -> "So it will open";
             case OPEN -> "So it is open";
+            case GRACE -> "So it is open, though a payment is due";
+            case SUSPENDED -> "So it is closed until the payment comes";
             case ENDED -> "So it was open, and is closed now";
         };
     }
 
-    private static String began(Reason reason) {
-        var byHand = reason.order().details().channel() == Channel.HAND;
-        return switch (reason.startedBy().happening()) {
-            case Happening.OrderPaid _ -> "Bought and paid";
-            case Happening.OrderFulfilled _ -> byHand ? "Ordered by hand and fulfilled" : "Bought and fulfilled";
-            case Happening.OrderPlaced _ -> reason.order().total().signum() == 0 ? "Ordered at no charge" : "Ordered";
-            case Happening.OrderCancelled _, Happening.OrderRefunded _ -> "Ordered";
-        };
+    private String window(Access access) {
+        return window(access.window()) + (access.renews() ? ", longer with the next payment" : "");
     }
 
-    private String line(Reason reason) {
-        Order order = reason.order();
+    private static String began(Bought holding) {
+        if (holding.claim().isPresent()) {
+            return "Seat taken up";
+        }
+        var order = holding.order();
+        boolean byHand = order.details().channel() == Channel.HAND;
+        if (holding.startedBy().happening() instanceof Happening.OrderPaid) {
+            return "Bought and paid";
+        }
+        if (holding.startedBy().happening() instanceof Happening.OrderFulfilled) {
+            return byHand ? "Ordered by hand and fulfilled" : "Bought and fulfilled";
+        }
+        return order.total().signum() == 0 ? "Ordered at no charge" : "Ordered";
+    }
+
+    private String line(Bought holding) {
+        var order = holding.order();
+        var line = holding.line();
         return "Order %s, line %s: %s. %s, %s."
                 .formatted(
                         order.id(),
-                        reason.line().line(),
-                        title(reason.line().product()),
-                        Words.money(reason.line().amount(), order.details().currency()),
-                        words.day(reason.startedBy().time()));
+                        line.line(),
+                        rulebook.titleOfProduct(line.product()),
+                        Words.money(line.amount(), order.details().currency()),
+                        day(holding.startedBy()));
     }
 
-    private String mapping(Reason reason, Target target) {
-        return "%s opens %s %s. Link %s, rulebook %d."
-                .formatted(
-                        title(reason.line().product()),
-                        title(target),
-                        terms(reason.link().terms()),
-                        reason.link().id(),
-                        version);
-    }
-
-    private Step ended(Ending ending, Reason reason) {
-        var order = "Order %s, line %s, "
-                .formatted(reason.order().id(), reason.line().line());
-        return switch (ending) {
-            case Ending.Refunded it -> new Step(Kind.HAPPENED, "Refunded", order + day(it.by()) + ".");
-            case Ending.Cancelled it -> new Step(Kind.HAPPENED, "Cancelled", order + day(it.by()) + ".");
-            case Ending.Elapsed it -> new Step(Kind.HAPPENED, "Time is up", order + words.day(it.at()) + ".");
+    private String mapping(Reason.Linked reason, Target target) {
+        var link = reason.link();
+        var from = switch (reason.holding()) {
+            case Bought it -> rulebook.titleOfProduct(it.line().product());
+            case Subscribed it -> it.product().title();
+            case Held _, Finished _ -> rulebook.title(link.from());
         };
+        return "%s opens %s %s. Link %s, rulebook %d."
+                .formatted(from, rulebook.title(target), terms(link.terms()), link.id(), version);
+    }
+
+    private static String ended(Ending ending) {
+        return switch (ending.cause()) {
+            case Ending.Cause.Refunded _ -> "Refunded";
+            case Ending.Cause.Cancelled _ -> "Cancelled";
+            case Ending.Cause.EndedBy _ -> "Taken away";
+            case Ending.Cause.Elapsed _ -> "Time is up";
+            case Ending.Cause.Capped _ -> "The link's last day";
+            case Ending.Cause.TakenBack _ -> "The link was taken back";
+            case Ending.Cause.Unpaid _ -> "Paid until then";
+            case Ending.Cause.LastCycle _ -> "The last period paid for";
+            case Ending.Cause.PlaceLost _ -> "The place was given up";
+        };
+    }
+
+    private String shortly(Ending ending) {
+        return switch (ending.cause()) {
+            case Ending.Cause.Refunded _ -> "refunded";
+            case Ending.Cause.Cancelled _ -> "cancelled";
+            case Ending.Cause.EndedBy _ -> "taken away";
+            case Ending.Cause.Elapsed it -> Words.period(it.length());
+            case Ending.Cause.Capped _,
+                    Ending.Cause.TakenBack _,
+                    Ending.Cause.Unpaid _,
+                    Ending.Cause.LastCycle _,
+                    Ending.Cause.PlaceLost _ -> "until " + words.day(ending.at());
+        };
+    }
+
+    /** "order 2041", "tag member". */
+    private String from(Reason reason) {
+        return switch (reason) {
+            case Reason.Linked it ->
+                switch (it.holding()) {
+                    case Bought bought -> "order " + bought.order().id();
+                    case Subscribed subscribed ->
+                        "subscription " + subscribed.subscription().id();
+                    case Held _, Finished _ -> rulebook.title(it.link().from());
+                };
+            case Reason.ByHand _ -> "given by hand";
+            case Reason.FromOutside it -> "told by " + it.startedBy().id().source();
+            case Reason.Chosen it -> it.level().title() + ", chosen";
+        };
+    }
+
+    /** "Order 2041, line 1, ", where it helps to say it again. */
+    private static String in(Reason reason) {
+        return reason instanceof Reason.Linked it && it.holding() instanceof Bought bought
+                ? "Order %s, line %s, "
+                        .formatted(bought.order().id(), bought.line().line())
+                : "";
+    }
+
+    private static String day(LocalDateTime date) {
+        return DATE.format(date);
     }
 
     private String day(Fact fact) {
         return words.day(fact.time());
-    }
-
-    private String title(String product) {
-        return rulebook.product(product).map(Product::title).orElse(product);
-    }
-
-    private String title(Target target) {
-        return switch (target) {
-            case Target.OfCourse it ->
-                rulebook.course(it.course()).map(Course::title).orElse(it.course());
-        };
     }
 }

@@ -2,89 +2,200 @@ package yoru.core.access;
 
 import java.time.Instant;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
-import yoru.core.ledger.Refund;
-import yoru.core.rulebook.Billing;
-import yoru.core.rulebook.OpensOn;
+import yoru.core.ledger.Subscription;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Quantity;
+import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 import yoru.core.rulebook.Terms.OnRefund;
 
-/**
- * A person has something bought, from a moment on.
- *
- * @param start when it began
- * @param startedBy the fact that began it
- */
-record Holding(Order order, OrderLine line, Instant start, Fact startedBy) {
+/** A stretch of time in which a person has a source. */
+public sealed interface Holding {
 
-    /** What the line gives its buyer, if it has begun and not been taken back before. */
-    static Optional<Holding> of(Order order, OrderLine line, OpensOn opensOn, Billing billing) {
-        if (line.giftTo().isPresent()) {
-            return Optional.empty();
+    String person();
+
+    Instant start();
+
+    /** The fact that began it. */
+    Fact startedBy();
+
+    /** When and why it ends for a link with these terms; none = never. */
+    @Nullable
+    Ending end(Terms terms);
+
+    /** What it is and where it comes from, to tell it from others of the same person. */
+    String path();
+
+    /** When it gives nothing because a payment is missing. */
+    default Windows suspended() {
+        return Windows.NONE;
+    }
+
+    /** When it gives nothing because a higher level covers it. */
+    default Windows takenOut() {
+        return Windows.NONE;
+    }
+
+    /** When it goes on although a payment is due. */
+    default Windows grace() {
+        return Windows.NONE;
+    }
+
+    /** How many times the length of a link it gives. */
+    default int times() {
+        return 1;
+    }
+
+    /**
+     * A line of an order, or a seat of one.
+     *
+     * @param seat 1 = the first, or the line itself
+     * @param claimOrNone how somebody came to a seat that they did not buy for themselves
+     */
+    record Bought(
+            Order order,
+            OrderLine line,
+            Product product,
+            int seat,
+            @Nullable Fact claimOrNone,
+            String person,
+            Instant start,
+            Fact startedBy,
+            LineMoney money,
+            Windows suspended,
+            Windows grace)
+            implements Holding {
+
+        public Optional<Fact> claim() {
+            return Optional.ofNullable(claimOrNone);
         }
-        return switch (billing) {
-            case ONCE, FREE ->
-                reached(order, opensOn)
-                        .map(by -> new Holding(order, line, laterOf(order.placed(), by), by))
-                        .filter(holding -> !holding.wasTakenBackBefore());
-        };
-    }
 
-    String person() {
-        return order.person();
-    }
-
-    /** When and why the holding ends under these terms. */
-    Optional<Ending> end(Terms terms) {
-        Optional<Ending> cancelled = order.cancelled().map(by -> new Ending.Cancelled(by.time(), by));
-        Optional<Ending> refunded = terms.refund() == OnRefund.KEEP
-                ? Optional.empty()
-                : order.refunds().stream()
-                        .filter(refund -> refund.reaches(terms.refundShare(), line, order.total()))
-                        .map(Refund::fact)
-                        .findFirst()
-                        .map(by -> new Ending.Refunded(by.time(), by));
-        return earlier(cancelled, refunded);
-    }
-
-    static Optional<Ending> earlier(Optional<Ending> one, Optional<Ending> other) {
-        if (one.isEmpty() || other.isEmpty()) {
-            return one.or(() -> other);
-        }
-        return other.get().at().isBefore(one.get().at()) ? other : one;
-    }
-
-    private boolean wasTakenBackBefore() {
-        return end(Terms.DEFAULT).filter(end -> end.at().isBefore(start)).isPresent();
-    }
-
-    /** The fact by which the order reached the moment, if it has. */
-    private static Optional<Fact> reached(Order order, OpensOn opensOn) {
-        return switch (opensOn) {
-            case PLACED -> Optional.of(order.placed());
-            case FULFILLED -> order.fulfilled();
-            case PAID -> reachedPaid(order);
-        };
-    }
-
-    private static Optional<Fact> reachedPaid(Order order) {
-        if (order.total().signum() == 0) {
-            return Optional.of(order.placed());
-        }
-        return switch (order.details().channel()) {
-            case SHOP -> order.paid();
-            case HAND -> {
-                var fulfilledUnpaid = order.fulfilled()
-                        .filter(fulfilled -> order.paid().isEmpty()
-                                || fulfilled.time().isBefore(order.paid().get().time()));
-                yield fulfilledUnpaid.or(order::paid);
+        @Override
+        public @Nullable Ending end(Terms terms) {
+            var cancelled = order.cancelled()
+                    .map(by -> new Ending(by.time(), new Ending.Cause.Cancelled(by)))
+                    .orElse(null);
+            if (terms.refund() == OnRefund.KEEP) {
+                return cancelled;
             }
-        };
+            var refunded = money.reached(terms.refundShare())
+                    .map(by -> new Ending(by.time(), new Ending.Cause.Refunded(by)))
+                    .orElse(null);
+            return Ending.earlier(cancelled, refunded);
+        }
+
+        @Override
+        public String path() {
+            return "order " + order.id() + " line " + line.line() + " seat " + seat;
+        }
+
+        @Override
+        public int times() {
+            return product.quantity() == Quantity.LONGER ? line.quantity() : 1;
+        }
     }
 
-    private static Instant laterOf(Fact placed, Fact by) {
-        return by.time().isBefore(placed.time()) ? placed.time() : by.time();
+    /**
+     * An unbroken run of a subscription.
+     *
+     * @param ending as the terms by which it was computed have it; none = never
+     */
+    record Subscribed(
+            Subscription subscription,
+            Product product,
+            Instant start,
+            Fact startedBy,
+            @Nullable Ending ending,
+            Windows grace)
+            implements Holding {
+
+        @Override
+        public String person() {
+            return subscription.person();
+        }
+
+        @Override
+        public String path() {
+            return "subscription " + subscription.id();
+        }
+
+        @Override
+        public @Nullable Ending end(Terms terms) {
+            return ending;
+        }
+    }
+
+    /**
+     * A level or a tag.
+     *
+     * @param what which of them
+     * @param through what gave it; none = it came from outside
+     */
+    record Held(
+            Target what,
+            String person,
+            Instant start,
+            Fact startedBy,
+            @Nullable Ending ending,
+            Windows suspended,
+            Windows takenOut,
+            Windows grace,
+            @Nullable Entitlement through)
+            implements Holding {
+
+        @Override
+        public @Nullable Ending end(Terms terms) {
+            return ending;
+        }
+
+        @Override
+        public String path() {
+            return through == null ? what.path() : through.reason().path() + " > " + what.path();
+        }
+
+        Window span() {
+            return new Window(start, ending == null ? null : ending.at());
+        }
+
+        /** When it is held and gives something. */
+        Windows effective() {
+            return Windows.of(span()).minus(suspended).minus(takenOut);
+        }
+
+        Held without(Windows covered) {
+            return new Held(
+                    what,
+                    person,
+                    start,
+                    startedBy,
+                    ending,
+                    suspended,
+                    takenOut.plus(covered.within(span())),
+                    grace,
+                    through);
+        }
+    }
+
+    /** A course that was finished, for good. */
+    record Finished(String course, String person, Fact startedBy) implements Holding {
+
+        @Override
+        public Instant start() {
+            return startedBy.time();
+        }
+
+        @Override
+        public String path() {
+            return "finished " + course;
+        }
+
+        @Override
+        public @Nullable Ending end(Terms terms) {
+            return null;
+        }
     }
 }

@@ -1,26 +1,64 @@
 package yoru.core.access;
 
-import java.util.Optional;
-import org.jspecify.annotations.Nullable;
+import java.time.Instant;
 import yoru.core.ledger.Fact;
-import yoru.core.ledger.Order;
-import yoru.core.ledger.OrderLine;
+import yoru.core.ledger.Grant;
+import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Link;
 
-/**
- * Why a target is open: fact, holding, link.
- *
- * @param startedBy the fact that opened it
- * @param ending why it ends, if it does
- */
-public record Reason(
-        Order order,
-        OrderLine line,
-        Fact startedBy,
-        Link link,
-        @Nullable Ending ending) {
+/** Why a person has an entitlement. */
+public sealed interface Reason {
 
-    public Optional<Ending> end() {
-        return Optional.ofNullable(ending);
+    /** The fact that opened it. */
+    Fact startedBy();
+
+    /** The way from what happened over holdings and links, to tell reasons apart that begin with the same fact. */
+    String path();
+
+    /** Through a link, from something that the person holds. */
+    record Linked(Link link, Holding holding) implements Reason {
+        @Override
+        public Fact startedBy() {
+            return holding.startedBy();
+        }
+
+        @Override
+        public String path() {
+            return holding.path() + " > " + link.id();
+        }
+    }
+
+    /** Somebody gave it by hand. */
+    record ByHand(Grant grant) implements Reason {
+        @Override
+        public Fact startedBy() {
+            return grant.given();
+        }
+
+        @Override
+        public String path() {
+            return "grant " + grant.details().grant();
+        }
+    }
+
+    /** A level or a tag that came from outside. */
+    record FromOutside(Fact startedBy) implements Reason {
+        @Override
+        public String path() {
+            return "outside";
+        }
+    }
+
+    /**
+     * A place of a level's allowance.
+     *
+     * @param startedBy the choice
+     * @param levelSince when the level began to count
+     */
+    record Chosen(Level level, Fact startedBy, Instant levelSince) implements Reason {
+        @Override
+        public String path() {
+            return "chosen " + level.id();
+        }
     }
 }

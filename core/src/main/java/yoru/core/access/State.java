@@ -4,5 +4,14 @@ package yoru.core.access;
 public enum State {
     SCHEDULED,
     OPEN,
-    ENDED
+    /** Open, although for every reason that is open a payment is due. */
+    GRACE,
+    /** Over, but a missing payment would bring it back. */
+    SUSPENDED,
+    ENDED;
+
+    /** Whether one may be there now. */
+    public boolean isOpen() {
+        return this == OPEN || this == GRACE;
+    }
 }

@@ -1,9 +1,7 @@
 package yoru.core.access;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
@@ -28,45 +26,25 @@ public record Window(Instant start, @Nullable Instant endOrNone) {
         return !instant.isBefore(start) && (endOrNone == null || instant.isBefore(endOrNone));
     }
 
-    /** Overlaps the other or begins or ends where it does. */
-    boolean touches(Window other) {
-        return !startsAfterEndOf(other) && !other.startsAfterEndOf(this);
+    /** Whether it is over at the instant. */
+    public boolean isOverAt(Instant instant) {
+        return endOrNone != null && !endOrNone.isAfter(instant);
     }
 
-    private boolean startsAfterEndOf(Window other) {
-        return other.endOrNone != null && start.isAfter(other.endOrNone);
+    /** What the two have in common; empty where that is nothing. */
+    Window within(Window other) {
+        return new Window(later(start, other.start), earlier(endOrNone, other.endOrNone));
     }
 
-    private Window joined(Window other) {
-        var from = start.isBefore(other.start) ? start : other.start;
-        return new Window(from, later(endOrNone, other.endOrNone));
-    }
-
-    private static @Nullable Instant later(@Nullable Instant a, @Nullable Instant b) {
-        if (a == null || b == null) {
-            return null;
-        }
+    static Instant later(Instant a, Instant b) {
         return a.isAfter(b) ? a : b;
     }
 
-    /** The maximal windows that the given ones cover together, in time order; touching windows are one. */
-    public static List<Window> union(List<Window> windows) {
-        var maximal = new ArrayList<Window>();
-        windows.stream().filter(window -> !window.isEmpty()).sorted(BY_START).forEach(window -> {
-            if (!maximal.isEmpty() && maximal.getLast().touches(window)) {
-                maximal.set(maximal.size() - 1, maximal.getLast().joined(window));
-            } else {
-                maximal.add(window);
-            }
-        });
-        return List.copyOf(maximal);
-    }
-
-    /** What of the windows lies at or after the instant. */
-    public static List<Window> from(Instant instant, List<Window> windows) {
-        return windows.stream()
-                .map(window -> window.start.isBefore(instant) ? new Window(instant, window.endOrNone) : window)
-                .filter(window -> !window.isEmpty())
-                .toList();
+    /** Of two ends, either of which may be none. */
+    static @Nullable Instant earlier(@Nullable Instant a, @Nullable Instant b) {
+        if (a == null || b == null) {
+            return a == null ? b : a;
+        }
+        return a.isBefore(b) ? a : b;
     }
 }

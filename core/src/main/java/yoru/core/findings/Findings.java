@@ -5,12 +5,16 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Stream;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
-import yoru.core.rulebook.Source;
+import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Target;
 
 /** Looks a mapping over. */
@@ -19,17 +23,38 @@ public final class Findings {
     private final Rulebook rulebook;
     private final Map<String, Integer> linksByCourse = new TreeMap<>();
     private final Set<String> mappedProducts = new HashSet<>();
+    private final Set<String> choosable = new HashSet<>();
 
     public Findings(Rulebook rulebook) {
         this.rulebook = rulebook;
+        var index = new RulebookIndex(rulebook);
         for (Link link : rulebook.links()) {
-            switch (link.from()) {
-                case Source.OfProduct from -> mappedProducts.add(from.product());
-            }
-            for (Target target : link.to()) {
-                switch (target) {
-                    case Target.OfCourse course -> linksByCourse.merge(course.course(), 1, Integer::sum);
+            for (Target target : index.targets(link)) {
+                if (target instanceof Target.OfCourse course) {
+                    linksByCourse.merge(course.course(), 1, Integer::sum);
                 }
+            }
+            // what a catalogue no longer has leads nowhere, and is looked for by its name
+            for (Destination destination : link.to()) {
+                if (destination instanceof Destination.OfCourse named
+                        && index.course(named.course()).isEmpty()) {
+                    linksByCourse.merge(named.course(), 1, Integer::sum);
+                }
+            }
+        }
+        for (Product product : rulebook.products()) {
+            var options = Stream.concat(
+                    Stream.of(Optional.<String>empty()),
+                    product.options().stream().map(option -> Optional.of(option.id())));
+            if (options.anyMatch(option -> !index.serving(product, option).isEmpty())) {
+                mappedProducts.add(product.id());
+            }
+        }
+        for (Course course : rulebook.courses()) {
+            if (rulebook.levels().stream()
+                    .flatMap(level -> level.allowance().stream())
+                    .anyMatch(allowance -> allowance.admits(course))) {
+                choosable.add(course.id());
             }
         }
     }
@@ -53,7 +78,7 @@ public final class Findings {
             }
         }
         for (CourseState course : courses) {
-            boolean mapped = linksTo(course.course()) > 0;
+            boolean mapped = linksTo(course.course()) > 0 || choosable.contains(course.course());
             if (mapped && !course.hasContent()) {
                 found.add(new Finding.Empty(course.course(), course.title()));
             }

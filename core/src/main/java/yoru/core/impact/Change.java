@@ -7,10 +7,11 @@ import yoru.core.rulebook.Target;
 /**
  * What another rulebook changes for one person at one target, from the as-of time on.
  *
+ * @param now whether it opens or closes at once; otherwise only later
  * @param before windows that reach past the as-of time under the present rulebook
  * @param after the same under the other
  */
-public record Change(String person, Target target, Kind kind, List<Access> before, List<Access> after) {
+public record Change(String person, Target target, Kind kind, boolean now, List<Access> before, List<Access> after) {
 
     public Change {
         before = List.copyOf(before);

@@ -2,108 +2,129 @@ package yoru.core.impact;
 
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
+import java.util.TreeSet;
 import yoru.core.access.Access;
 import yoru.core.access.Engine;
-import yoru.core.access.State;
 import yoru.core.access.Window;
+import yoru.core.access.Windows;
 import yoru.core.impact.Change.Kind;
+import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
-import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
-import yoru.core.rulebook.Link;
+import yoru.core.ledger.Mention;
+import yoru.core.ledger.Order;
+import yoru.core.ledger.OrderLine;
+import yoru.core.ledger.Subscription;
 import yoru.core.rulebook.Rulebook;
-import yoru.core.rulebook.Source;
-import yoru.core.rulebook.Target;
 
 /** Compares two rulebooks over the same ledger. */
 public final class Impact {
 
-    private final Rulebook before;
-    private final Rulebook after;
+    private final Engine before;
+    private final Engine after;
+    private final Concern concern;
 
     public Impact(Rulebook before, Rulebook after) {
-        this.before = before;
-        this.after = after;
+        this.before = new Engine(before);
+        this.after = new Engine(after);
+        this.concern = Concern.of(before, after);
     }
 
-    /** The products whose links differ; nobody who never ordered one of them can be touched. */
-    public Set<String> products() {
-        var old = before.linksById();
-        var now = after.linksById();
-        Set<String> touched = new HashSet<>();
-        for (Link link : before.links()) {
-            if (!link.equals(now.get(link.id()))) {
-                touched.add(productOf(link));
-            }
-        }
-        for (Link link : after.links()) {
-            if (!link.equals(old.get(link.id()))) {
-                touched.add(productOf(link));
-            }
-        }
-        return touched;
+    /** Whom the difference can concern; nobody else need be looked at. */
+    public Concern concern() {
+        return concern;
     }
 
-    /** What changes for whom, by person and target. */
+    /** What changes for whom, by person and target, in code point order. */
     public List<Change> over(Ledger ledger, Instant asOf) {
-        var concerned = concerned(ledger);
-        var was = new Engine(before).evaluate(concerned, asOf).access();
-        var is = new Engine(after).evaluate(concerned, asOf).access();
-        Map<PersonAtTarget, List<Access>> old = remaining(was);
-        Map<PersonAtTarget, List<Access>> now = remaining(is);
-        Set<PersonAtTarget> all = new HashSet<>(old.keySet());
-        all.addAll(now.keySet());
-        return all.stream()
-                .sorted()
-                .flatMap(key ->
-                        compare(key, old.getOrDefault(key, List.of()), now.getOrDefault(key, List.of()), asOf).stream())
-                .toList();
-    }
-
-    /** All facts of the people who ordered a product that is touched. */
-    private Ledger concerned(Ledger ledger) {
-        var products = products();
-        Set<String> people = new HashSet<>();
-        for (Fact fact : ledger.facts()) {
-            if (fact.happening() instanceof Happening.OrderPlaced placed
-                    && placed.lines().stream().anyMatch(line -> products.contains(line.product()))) {
-                people.add(fact.subject());
-            }
+        var changes = new ArrayList<Change>();
+        for (History history : Histories.of(ledger.asOf(asOf)).all()) {
+            changes.addAll(over(history, asOf));
         }
-        Set<String> orders = ledger.facts().stream()
-                .filter(fact -> people.contains(fact.subject()))
-                .map(fact -> fact.happening().order())
-                .collect(Collectors.toSet());
-        return Ledger.of(ledger.facts().stream()
-                .filter(fact -> orders.contains(fact.happening().order()))
-                .toList());
+        return changes;
     }
 
-    private static Map<PersonAtTarget, List<Access>> remaining(List<Access> access) {
-        Map<PersonAtTarget, List<Access>> byTarget = new TreeMap<>();
+    /** What changes for one person, by target. */
+    public List<Change> over(History history, Instant asOf) {
+        if (!concerns(history)) {
+            return List.of();
+        }
+        var was = byTarget(before.access(history, asOf));
+        var is = byTarget(after.access(history, asOf));
+        var targets = new TreeSet<String>(ByCodePoint.ORDER);
+        targets.addAll(was.keySet());
+        targets.addAll(is.keySet());
+        var changes = new ArrayList<Change>();
+        for (String target : targets) {
+            compare(was.getOrDefault(target, List.of()), is.getOrDefault(target, List.of()), asOf)
+                    .ifPresent(changes::add);
+        }
+        return changes;
+    }
+
+    private boolean concerns(History history) {
+        return concern.everybody()
+                || (!concern.isNothing()
+                        && (history.orders().stream().anyMatch(this::concerns)
+                                || history.claimed().stream().anyMatch(this::concerns)
+                                || history.subscriptions().stream()
+                                        .map(Subscription::started)
+                                        .anyMatch(this::concerns)
+                                || history.levels().stream().anyMatch(this::concerns)
+                                || history.tags().stream().anyMatch(this::concerns)
+                                || history.completed().stream().anyMatch(this::concerns)
+                                || history.choices().stream().anyMatch(this::concerns)
+                                || (!history.grants().isEmpty()
+                                        && concern.mentions().contains(new Mention.OfGrant()))));
+    }
+
+    private boolean concerns(Order order) {
+        return order.details().lines().stream()
+                .map(OrderLine::product)
+                .anyMatch(product -> concern.mentions().contains(new Mention.OfProduct(product)));
+    }
+
+    private boolean concerns(Fact fact) {
+        return Mention.in(fact.happening()).stream().anyMatch(concern.mentions()::contains);
+    }
+
+    private static Map<String, List<Access>> byTarget(List<Access> access) {
+        Map<String, List<Access>> byTarget = new TreeMap<>(ByCodePoint.ORDER);
         for (Access one : access) {
-            if (one.state() != State.ENDED) {
-                byTarget.computeIfAbsent(new PersonAtTarget(one.person(), one.target()), key -> new ArrayList<>())
-                        .add(one);
-            }
+            byTarget.computeIfAbsent(one.target().path(), target -> new ArrayList<>(1))
+                    .add(one);
         }
         return byTarget;
     }
 
-    private static Optional<Change> compare(PersonAtTarget at, List<Access> was, List<Access> is, Instant asOf) {
-        var old = Window.from(asOf, was.stream().map(Access::window).toList());
-        var now = Window.from(asOf, is.stream().map(Access::window).toList());
+    private static Optional<Change> compare(List<Access> was, List<Access> is, Instant asOf) {
+        var old = remaining(was, asOf);
+        var now = remaining(is, asOf);
         if (old.equals(now)) {
             return Optional.empty();
         }
-        return Optional.of(new Change(at.person(), at.target(), kind(old, now), was, is));
+        var any = was.isEmpty() ? is.getFirst() : was.getFirst();
+        return Optional.of(new Change(
+                any.person(),
+                any.target(),
+                kind(old.asList(), now.asList()),
+                old.contains(asOf) != now.contains(asOf),
+                notOver(was, asOf),
+                notOver(is, asOf)));
+    }
+
+    private static Windows remaining(List<Access> access, Instant asOf) {
+        return Windows.of(access.stream().map(Access::window).toList()).from(asOf);
+    }
+
+    private static List<Access> notOver(List<Access> access, Instant asOf) {
+        return access.stream().filter(one -> !one.window().isOverAt(asOf)).toList();
     }
 
     private static Kind kind(List<Window> old, List<Window> now) {
@@ -117,19 +138,5 @@ public final class Impact {
         var newEnd = now.getLast().end().orElse(Instant.MAX);
         int order = newEnd.compareTo(oldEnd);
         return order == 0 ? Kind.OTHERWISE : order > 0 ? Kind.LONGER : Kind.SHORTER;
-    }
-
-    private static String productOf(Link link) {
-        return switch (link.from()) {
-            case Source.OfProduct from -> from.product();
-        };
-    }
-
-    private record PersonAtTarget(String person, Target target) implements Comparable<PersonAtTarget> {
-        @Override
-        public int compareTo(PersonAtTarget other) {
-            int byPerson = person.compareTo(other.person);
-            return byPerson != 0 ? byPerson : target.path().compareTo(other.target.path());
-        }
     }
 }

@@ -6,10 +6,15 @@ import java.util.Comparator;
 public record FactId(String source, String id) implements Comparable<FactId> {
 
     private static final Comparator<FactId> BY_SOURCE_THEN_ID =
-            Comparator.comparing(FactId::source).thenComparing(FactId::id);
+            Comparator.comparing(FactId::source, ByCodePoint.ORDER).thenComparing(FactId::id, ByCodePoint.ORDER);
 
     @Override
     public int compareTo(FactId other) {
         return BY_SOURCE_THEN_ID.compare(this, other);
+    }
+
+    /** "f2 of shop". */
+    public String words() {
+        return id + " of " + source;
     }
 }

@@ -1,40 +1,54 @@
 package yoru.core.ledger;
 
 import java.math.BigDecimal;
+import java.time.Instant;
+import java.time.Period;
 import java.util.Currency;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import yoru.core.rulebook.Destination;
 
 /** What a fact says. A new kind does not compile until every place that reads facts has decided about it. */
 public sealed interface Happening {
 
-    /** The order that this is about. */
-    String order();
+    /** What is said about an order. */
+    sealed interface OfOrder extends Happening {
+        String order();
+    }
+
+    /** What is said about a subscription. */
+    sealed interface OfSubscription extends Happening {
+        String subscription();
+    }
+
+    /** What is said about something given by hand. */
+    sealed interface OfGrant extends Happening {
+        String grant();
+    }
 
     /**
      * Somebody ordered.
      *
      * @param lines at least one, each with an id of its own
      */
-    record OrderPlaced(String order, Channel channel, Currency currency, List<OrderLine> lines) implements Happening {
+    record OrderPlaced(String order, Channel channel, Currency currency, List<OrderLine> lines) implements OfOrder {
         public OrderPlaced {
             lines = List.copyOf(lines);
         }
     }
 
-    record OrderPaid(String order) implements Happening {}
+    record OrderPaid(String order) implements OfOrder {}
 
-    record OrderFulfilled(String order) implements Happening {}
+    record OrderFulfilled(String order) implements OfOrder {}
 
-    record OrderCancelled(String order) implements Happening {}
+    record OrderCancelled(String order) implements OfOrder {}
 
     /** Money was given back: for one line or for the whole order, an amount or all that is left of it. */
     record OrderRefunded(
             String order,
             @Nullable String onlyLine,
-            @Nullable BigDecimal onlyAmount) implements Happening {
-
+            @Nullable BigDecimal onlyAmount) implements OfOrder {
         public Optional<String> line() {
             return Optional.ofNullable(onlyLine);
         }
@@ -42,5 +56,92 @@ public sealed interface Happening {
         public Optional<BigDecimal> amount() {
             return Optional.ofNullable(onlyAmount);
         }
+    }
+
+    /** @param number from 2 on; the first is the order's own payment */
+    record InstalmentPaid(String order, String line, int number) implements OfOrder {}
+
+    /** Changes no access: only that the payment has not come does. */
+    record InstalmentFailed(String order, String line, int number) implements OfOrder {}
+
+    /**
+     * Somebody took up a seat or a gift; the subject is the receiver.
+     *
+     * @param seat from 1 on
+     */
+    record GiftClaimed(String order, String line, int seat) implements OfOrder {}
+
+    /** @param trial whether nothing was charged yet */
+    record SubscriptionStarted(
+            String subscription, String product, @Nullable String chosenOption, Instant paidThrough, boolean trial)
+            implements OfSubscription {
+        public Optional<String> option() {
+            return Optional.ofNullable(chosenOption);
+        }
+    }
+
+    record SubscriptionRenewed(String subscription, Instant paidThrough) implements OfSubscription {}
+
+    /** Changes no access: the grace after the paid time is for this. */
+    record SubscriptionPaymentFailed(String subscription) implements OfSubscription {}
+
+    /** @param atPeriodEnd at the end of the paid time; otherwise at once */
+    record SubscriptionCancelled(String subscription, boolean atPeriodEnd) implements OfSubscription {}
+
+    /** The running period was paid back in full. */
+    record SubscriptionRefunded(String subscription) implements OfSubscription {}
+
+    record LevelStarted(String level) implements Happening {}
+
+    record LevelEnded(String level) implements Happening {}
+
+    record TagAdded(String tag) implements Happening {}
+
+    record TagRemoved(String tag) implements Happening {}
+
+    record CourseCompleted(String course) implements Happening {}
+
+    /** A place of a level's allowance was spent. */
+    record CourseChosen(String course) implements Happening {}
+
+    /** A course of the allowance was given back. */
+    record CourseReleased(String course) implements Happening {}
+
+    /** @param onlyLength none = without end */
+    record GrantGiven(
+            String grant, List<Destination> to, @Nullable Period onlyLength, String reason) implements OfGrant {
+        public GrantGiven {
+            to = List.copyOf(to);
+        }
+
+        public Optional<Period> length() {
+            return Optional.ofNullable(onlyLength);
+        }
+    }
+
+    record GrantEnded(String grant) implements OfGrant {}
+
+    /** All facts of the subject, earlier and later, count for somebody else. */
+    record PersonMerged(String into) implements Happening {}
+
+    /** Something that Yoru does not know: kept, and warned of. */
+    record Unknown(String type) implements Happening {}
+
+    /** The thing by which facts of several people can belong together: an order, a subscription, a grant. */
+    default Optional<String> thing() {
+        return switch (this) {
+            case OfOrder it -> Optional.of("order " + it.order());
+            case OfSubscription it -> Optional.of("subscription " + it.subscription());
+            case OfGrant it -> Optional.of("grant " + it.grant());
+            case LevelStarted _,
+                    LevelEnded _,
+                    TagAdded _,
+                    TagRemoved _,
+                    CourseCompleted _,
+                    CourseChosen _,
+                    CourseReleased _,
+                    PersonMerged _,
+                    Unknown _ -> Optional.empty();
+        };
     }
 }

@@ -3,7 +3,6 @@ package yoru.core.ledger;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,9 +13,6 @@ import java.util.Map;
  * <p>Of two facts with the same id the first to arrive counts; where their contents differ, a warning says so.
  */
 public final class Ledger {
-
-    private static final Comparator<Fact> FOLDING_ORDER =
-            Comparator.comparing(Fact::time).thenComparing(Fact::id);
 
     private final List<Fact> facts;
     private final List<Warning> warnings;
@@ -36,7 +32,7 @@ public final class Ledger {
                 warnings.add(new Warning.SameIdOtherContent(fact.id()));
             }
         }
-        return new Ledger(first.values().stream().sorted(FOLDING_ORDER).toList(), List.copyOf(warnings));
+        return new Ledger(first.values().stream().sorted(Fact.FOLDING_ORDER).toList(), List.copyOf(warnings));
     }
 
     /** The facts known at {@code asOf}: those whose own time is not later. */

@@ -1,34 +1,38 @@
 package yoru.core.ledger;
 
 import java.math.BigDecimal;
+import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import yoru.core.ledger.Happening.OrderPlaced;
 
 /**
  * An order as its facts tell it. Of repeated facts about one moment the first in folding order counts.
  *
  * @param placed the fact that placed it; its subject is the person of the order
- * @param refunds each refund with the share of every line that it brought the refunds to, in folding order
+ * @param money refunds and paid instalments, in folding order
+ * @param claims seats that were claimed, each by whom it was first
  */
 public record Order(
         Fact placed,
-        Happening.OrderPlaced details,
+        OrderPlaced details,
+        String person,
         @Nullable Fact paidFact,
         @Nullable Fact fulfilledFact,
         @Nullable Fact cancelledFact,
-        List<Refund> refunds) {
+        List<Fact> money,
+        Map<Seat, Claim> claims) {
 
-    public Order {
-        refunds = List.copyOf(refunds);
-    }
+    /** One seat of a line; the first is number 1. */
+    public record Seat(String line, int number) {}
+
+    /** @param person whose claim it is, after merging */
+    public record Claim(Fact fact, String person) {}
 
     public String id() {
         return details.order();
-    }
-
-    public String person() {
-        return placed.subject();
     }
 
     public Optional<Fact> paid() {
@@ -41,6 +45,15 @@ public record Order(
 
     public Optional<Fact> cancelled() {
         return Optional.ofNullable(cancelledFact);
+    }
+
+    /** Whether it was cancelled before the moment, not at it. */
+    public boolean wasCancelledBefore(Instant moment) {
+        return cancelledFact != null && cancelledFact.time().isBefore(moment);
+    }
+
+    public Optional<OrderLine> line(String id) {
+        return details.lines().stream().filter(line -> line.line().equals(id)).findFirst();
     }
 
     /** The amounts of all lines together, those of unknown products too. */

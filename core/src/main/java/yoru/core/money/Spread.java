@@ -23,6 +23,7 @@ public final class Spread {
         var total = left.stream().reduce(BigDecimal.ZERO, BigDecimal::add);
         var toSpread = amount.min(total);
         int last = lastWithSomethingLeft(left);
+        int digits = new MinorUnits(currency).digits();
         var shares = new ArrayList<BigDecimal>(left.size());
         var given = BigDecimal.ZERO;
         for (int part = 0; part < left.size(); part++) {
@@ -32,7 +33,7 @@ public final class Spread {
             } else if (left.get(part).signum() == 0) {
                 share = BigDecimal.ZERO;
             } else {
-                share = toSpread.multiply(left.get(part)).divide(total, minorUnits(currency), RoundingMode.DOWN);
+                share = toSpread.multiply(left.get(part)).divide(total, digits, RoundingMode.DOWN);
             }
             given = given.add(share);
             shares.add(share);
@@ -48,10 +49,5 @@ public final class Spread {
             }
         }
         return last;
-    }
-
-    /** Digits after the decimal point; a pseudo-currency without a minor unit counts in whole units. */
-    private static int minorUnits(Currency currency) {
-        return Math.max(0, currency.getDefaultFractionDigits());
     }
 }

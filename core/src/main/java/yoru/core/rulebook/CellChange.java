@@ -4,12 +4,12 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A change to one cell of the mapping: from now on the source opens the target under these terms, or not at all.
+ * A change to one cell of the mapping: from now on the source opens the destination under these terms, or not at all.
  *
  * @param newTerms none = no longer opens
  */
 public record CellChange(
-        Source source, Target target, @Nullable Terms newTerms) {
+        Source source, Destination destination, @Nullable Terms newTerms) {
 
     public Optional<Terms> terms() {
         return Optional.ofNullable(newTerms);

@@ -3,12 +3,17 @@ package yoru.core.rulebook;
 import java.util.List;
 
 /** One mapping, from one source to one or more targets, under terms. */
-public record Link(String id, Source from, List<Target> to, Terms terms) {
+public record Link(String id, Source from, List<Destination> to, Terms terms, Applies applies) {
+
     public Link {
         to = List.copyOf(to);
     }
 
-    public boolean opens(Source source, Target target) {
-        return from.equals(source) && to.contains(target);
+    public Link(String id, Source from, List<Destination> to, Terms terms) {
+        this(id, from, to, terms, Applies.ALWAYS);
+    }
+
+    public boolean leads(Source source, Destination destination) {
+        return from.equals(source) && to.contains(destination);
     }
 }

@@ -9,13 +9,31 @@ public record Product(
         String id,
         String title,
         List<String> categories,
+        List<Option> options,
         @Nullable OpensOn ownOpensOn,
-        Billing billing) {
+        Billing billing,
+        Quantity quantity) {
+
     public Product {
         categories = List.copyOf(categories);
+        options = List.copyOf(options);
+    }
+
+    public Product(String id, String title, List<String> categories, Billing billing) {
+        this(id, title, categories, List.of(), null, billing, Quantity.ONCE);
     }
 
     public Optional<OpensOn> opensOn() {
         return Optional.ofNullable(ownOpensOn);
+    }
+
+    public boolean hasOption(String option) {
+        return options.stream().anyMatch(one -> one.id().equals(option));
+    }
+
+    /** The same thing as its shop names and sorts it today; what only the rulebook says of it stays. */
+    public Product listedAs(String nowTitle, List<String> nowCategories, Billing nowBilling) {
+        boolean plain = billing instanceof Billing.Once || billing instanceof Billing.Free;
+        return new Product(id, nowTitle, nowCategories, options, ownOpensOn, plain ? nowBilling : billing, quantity);
     }
 }

@@ -1,6 +1,8 @@
 package yoru.core.time;
 
+import java.time.DateTimeException;
 import java.time.Instant;
+import java.time.LocalDateTime;
 import java.time.Period;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
@@ -15,16 +17,43 @@ import java.time.ZonedDateTime;
  */
 public record SchoolCalendar(ZoneId zone) {
 
+    /** Nothing is counted further than to here; it is as good as never, and can be computed with. */
+    private static final Instant LATEST = Instant.parse("+999999-01-01T00:00:00Z");
+
     /**
      * The instant one period after {@code start}.
      *
      * @param period years, months and days; a period of zero changes nothing
      */
     public Instant plus(Instant start, Period period) {
-        if (period.isZero()) {
+        return plus(start, period, 1);
+    }
+
+    /**
+     * The instant several periods after {@code start}, counted in one go: the third month after 31 January is 30 April
+     * whatever the second was.
+     *
+     * @param times not negative
+     */
+    @SuppressWarnings("JavaPeriodGetDays") // the months are added just before
+    public Instant plus(Instant start, Period period, int times) {
+        if (period.isZero() || times == 0) {
             return start;
         }
-        var local = start.atZone(zone).toLocalDateTime().plus(period);
+        try {
+            var local = start.atZone(zone)
+                    .toLocalDateTime()
+                    .plusMonths(Math.multiplyExact(period.toTotalMonths(), times))
+                    .plusDays(Math.multiplyExact((long) period.getDays(), (long) times));
+            var then = ZonedDateTime.ofLocal(local, zone, null).toInstant();
+            return then.isBefore(LATEST) ? then : LATEST;
+        } catch (ArithmeticException | DateTimeException e) {
+            return LATEST;
+        }
+    }
+
+    /** The instant of a local date-time. */
+    public Instant at(LocalDateTime local) {
         return ZonedDateTime.ofLocal(local, zone, null).toInstant();
     }
 }

@@ -109,7 +109,9 @@ class RefundTests {
         rulebook = Shop.rulebook(
                 OpensOn.PAID,
                 Shop.link(
-                        "FIRST", "first-hive", new Terms(Terms.DEFAULT.length(), Terms.OnRefund.KEEP, BigDecimal.ONE)));
+                        "FIRST",
+                        "first-hive",
+                        Terms.DEFAULT.with(Terms.DEFAULT.length(), Terms.OnRefund.KEEP, BigDecimal.ONE)));
         bought("90.00", "180.00");
         refunded(5, null, null);
         assertThat(end("first-hive")).isEmpty();
@@ -128,10 +130,10 @@ class RefundTests {
         assertThat(evaluation.warnings())
                 .extracting(Warning::sentence)
                 .containsExactlyInAnyOrder(
-                        "fact f1 of shop arrived twice with different contents; the first counts",
+                        "fact f1 of shop was told twice with other content; the first counts",
                         "fact f3 of shop names line 7, which order O1 does not have",
                         "fact f4 of shop names order O9, which was never placed",
-                        "line 1 of order O2 names product SMOKER, which is not known");
+                        "fact f5 of shop names product SMOKER, which the rulebook does not have");
         assertThat(evaluation.access()).extracting(Access::person).containsOnly("ada");
     }
 }

@@ -9,17 +9,17 @@ import org.junit.jupiter.api.Test;
 import yoru.core.Shop;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Source;
-import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 
 class ImpactTests {
 
     private static final Source QUEEN = new Source.OfProduct("QUEEN");
-    private static final Target COURSE = new Target.OfCourse("queen-rearing");
+    private static final Destination COURSE = Destination.whole("queen-rearing");
 
     private final Shop shop = new Shop();
     private final Ledger ledger = Ledger.of(List.of(
@@ -51,7 +51,7 @@ class ImpactTests {
 
     @Test
     void aChangedCellKeepsItsLinkAndSparesTheOthers() {
-        var other = new Target.OfCourse("first-hive");
+        var other = Destination.whole("first-hive");
         var wide = new Rulebook(
                 nothing.school(),
                 nothing.courses(),

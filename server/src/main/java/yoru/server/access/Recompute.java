@@ -13,10 +13,8 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Access;
-import yoru.core.access.Engine;
-import yoru.core.access.State;
 import yoru.core.ledger.Fact;
-import yoru.core.rulebook.Course;
+import yoru.core.ledger.Histories;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.server.deliveries.Deliveries;
@@ -70,15 +68,13 @@ public class Recompute {
     @Transactional
     public void person(long id, @Nullable Long cause) {
         var person = ledger.lock(id).orElseThrow();
-        var rulebook = rulebooks.current().rulebook();
+        var current = rulebooks.current();
         var facts = ledger.concerning(person.key());
         var now = clock.instant();
-        var access = new Engine(rulebook)
-                .evaluate(facts, now).access().stream()
-                        .filter(one -> one.person().equals(person.key()))
-                        .toList();
+        var history = Histories.of(facts.asOf(now)).person(person.key());
+        var access = current.engine().access(history, now);
         keepWindows(person, access);
-        tell(person, access, rulebook, cause);
+        tell(person, access, current.rulebook(), cause);
         wake(person, access, facts.facts(), now);
     }
 
@@ -104,24 +100,28 @@ public class Recompute {
     private void tell(Person person, List<Access> access, Rulebook rulebook, @Nullable Long cause) {
         Map<String, Standing> before = new HashMap<>();
         standings.findByPersonId(person.id()).forEach(standing -> before.put(standing.target, standing));
-        for (Access open :
-                access.stream().filter(one -> one.state() == State.OPEN).toList()) {
+        for (Access open : access.stream().filter(one -> one.state().isOpen()).toList()) {
             var standing = before.remove(open.target().path());
             var until = open.window().end().map(Recompute::asKept).orElse(null);
             if (standing == null) {
                 standing = new Standing(person.id(), open.target().path());
-                journal(Kind.OPENED, "Access opened", open.target().path(), person, rulebook, cause);
+                journal(Kind.OPENED, "Access opened", rulebook.title(open.target()), person, cause);
             } else if (Objects.equals(standing.until, until)) {
                 continue;
             }
             standing.until = until;
             standings.save(standing);
-            deliveries.want(new Deliveries.Wanted(person.id(), course(open.target()), true, until, cause));
+            if (open.target() instanceof Target.OfCourse it) {
+                deliveries.want(new Deliveries.Wanted(person.id(), it.course(), true, until, cause));
+            }
         }
         for (Standing gone : before.values()) {
             standings.delete(gone);
-            journal(Kind.ENDED, "Access ended", gone.target, person, rulebook, cause);
-            deliveries.want(new Deliveries.Wanted(person.id(), course(gone.target), false, null, cause));
+            var target = Target.read(gone.target);
+            journal(Kind.ENDED, "Access ended", rulebook.title(target), person, cause);
+            if (target instanceof Target.OfCourse it) {
+                deliveries.want(new Deliveries.Wanted(person.id(), it.course(), false, null, cause));
+            }
         }
     }
 
@@ -141,19 +141,7 @@ public class Recompute {
         return instant.truncatedTo(ChronoUnit.MICROS);
     }
 
-    private void journal(
-            Kind kind, String title, String target, Person person, Rulebook rulebook, @Nullable Long cause) {
-        var course = rulebook.course(course(target)).map(Course::title).orElse(target);
-        journal.write(new Journal.Line(kind, title, person.name() + " · " + course, null, person.id(), cause));
-    }
-
-    private static String course(Target target) {
-        return switch (target) {
-            case Target.OfCourse it -> it.course();
-        };
-    }
-
-    private static String course(String path) {
-        return path.substring(path.indexOf('/') + 1);
+    private void journal(Kind kind, String title, String target, Person person, @Nullable Long cause) {
+        journal.write(new Journal.Line(kind, title, person.name() + " · " + target, null, person.id(), cause));
     }
 }

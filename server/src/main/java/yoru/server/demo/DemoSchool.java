@@ -18,8 +18,8 @@ import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Source;
-import yoru.core.rulebook.Target;
 import yoru.formats.RulebookDocument;
 import yoru.server.accounts.Accounts;
 import yoru.server.mapping.Mapping;
@@ -121,7 +121,7 @@ class DemoSchool implements HealthIndicator {
         for (JsonNode cell : cells) {
             changes.add(new CellChange(
                     new Source.OfProduct(cell.get("product").stringValue()),
-                    new Target.OfCourse(cell.get("course").stringValue()),
+                    Destination.whole(cell.get("course").stringValue()),
                     RulebookDocument.terms(cell.get("terms"))));
         }
         return changes;

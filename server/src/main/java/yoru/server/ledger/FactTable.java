@@ -1,22 +1,45 @@
 package yoru.server.ledger;
 
 import java.time.Instant;
-import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.data.jpa.repository.Query;
 import org.springframework.data.repository.Repository;
 
+/** Lists of texts go in as JSON arrays, for any text may stand in a key. */
 interface FactTable extends Repository<KeptFact, Long> {
 
-    /** Holds back facts about the same order until the transaction ends, so that each sees whom the other concerns. */
-    @Query(value = "select cast(pg_advisory_xact_lock(hashtextextended(:order, 0)) as text)", nativeQuery = true)
-    String oneAtATime(String order);
+    /** Subjects, and all whose facts count for the same people. */
+    String SAME = """
+            with recursive same (key) as (
+              select jsonb_array_elements_text(cast(:subjects as jsonb))
+              union
+              select case when f.subject = s.key then f.body -> 'data' ->> 'into' else f.subject end
+              from same s join fact f
+                on f.type = 'yoru.person.merged' and (f.subject = s.key or f.body -> 'data' ->> 'into' = s.key))""";
+
+    /** Holds back facts about the same thing until the transaction ends, so that each sees whom the other concerns. */
+    @Query(value = "select cast(pg_advisory_xact_lock(hashtextextended(:thing, 0)) as text)", nativeQuery = true)
+    String oneAtATime(String thing);
+
+    /** Holds back a merge of people while other facts are being kept. */
+    @Query(
+            value = "select cast(pg_advisory_xact_lock_shared(hashtextextended('people', 1)) as text)",
+            nativeQuery = true)
+    String besideNoMerge();
+
+    /** Holds back all facts while people are merged. */
+    @Query(value = "select cast(pg_advisory_xact_lock(hashtextextended('people', 1)) as text)", nativeQuery = true)
+    String alone();
 
     /** @return the new fact's number, or nothing where its id is known already */
     @Query(value = """
-                    insert into fact (source, event_id, type, subject, order_key, happened_at, received_at, connection_id, body)
-                    values (:source, :eventId, :type, :subject, :orderKey, :happenedAt, :receivedAt, :connectionId, cast(:body as jsonb))
+                    insert into fact
+                      (source, event_id, type, subject, thing, mentions, happened_at, received_at, connection_id, body)
+                    values (:source, :eventId, :type, :subject, :thing,
+                      array(select jsonb_array_elements_text(cast(:mentions as jsonb))),
+                      :happenedAt, :receivedAt, :connectionId, cast(:body as jsonb))
                     on conflict (source, event_id) do nothing
                     returning seq""", nativeQuery = true)
     Optional<Long> insert(
@@ -24,7 +47,8 @@ interface FactTable extends Repository<KeptFact, Long> {
             String eventId,
             String type,
             String subject,
-            String orderKey,
+            @Nullable String thing,
+            String mentions,
             Instant happenedAt,
             Instant receivedAt,
             String connectionId,
@@ -35,23 +59,33 @@ interface FactTable extends Repository<KeptFact, Long> {
             nativeQuery = true)
     boolean saysTheSame(String source, String eventId, String body);
 
-    /** All facts of the orders that somebody has to do with. */
-    @Query(
-            "select f from KeptFact f where f.orderKey in (select o.orderKey from KeptFact o where o.subject = :person) order by f.seq")
-    List<KeptFact> concerning(String person);
+    @Query(value = SAME + " select key from same", nativeQuery = true)
+    List<String> same(String subjects);
 
-    /** All facts of everybody who ordered one of the products. */
+    /** All facts of the subjects, and of the things that those facts are about. */
+    @Query(value = SAME + """
+            , mine as (select seq, thing from fact where subject in (select key from same))
+            select f.* from fact f
+            where f.seq in (select seq from mine
+                            union select o.seq from fact o where o.thing in (select thing from mine))
+            order by f.seq""", nativeQuery = true)
+    List<KeptFact> concerning(String subjects);
+
+    /** Those of whom a fact mentions one of the things, and those who claimed something of such an order. */
     @Query(value = """
-                    select f.* from fact f
-                    where f.order_key in (
-                      select o.order_key from fact o where o.subject in (
-                        select b.subject from fact b, jsonb_array_elements(b.body -> 'data' -> 'lines') line
-                        where b.type = 'yoru.order.placed' and line ->> 'product' in (:products)))
-                    order by f.seq""", nativeQuery = true)
-    List<KeptFact> ofBuyers(Collection<String> products);
+                    with named as (
+                      select subject, thing from fact
+                      where mentions && array(select jsonb_array_elements_text(cast(:mentions as jsonb))))
+                    select subject from named
+                    union select f.subject from fact f
+                      where f.type = 'yoru.gift.claimed' and f.thing in (select thing from named)""", nativeQuery = true)
+    List<String> mentioning(String mentions);
 
-    @Query("select distinct f.subject from KeptFact f where f.orderKey = :order")
-    List<String> peopleOf(String order);
+    @Query("select distinct f.subject from KeptFact f")
+    List<String> everybody();
+
+    @Query("select distinct f.subject from KeptFact f where f.thing = :thing")
+    List<String> peopleOf(String thing);
 
     @Query(value = """
                     select line ->> 'product' as product, count(distinct subject) as buyers

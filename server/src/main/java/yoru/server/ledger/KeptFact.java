@@ -7,6 +7,7 @@ import java.time.Instant;
 import org.hibernate.annotations.Immutable;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
+import org.jspecify.annotations.Nullable;
 
 /** A fact as it arrived. Written once, by {@link FactTable#insert}. */
 @Entity
@@ -21,7 +22,10 @@ class KeptFact {
     String eventId;
     String type;
     String subject;
-    String orderKey;
+
+    @Nullable
+    String thing;
+
     Instant happenedAt;
     Instant receivedAt;
     String connectionId;

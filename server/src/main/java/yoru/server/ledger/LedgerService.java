@@ -16,14 +16,17 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
 import yoru.core.access.Words;
-import yoru.core.ledger.Channel;
+import yoru.core.impact.Concern;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Ledger;
-import yoru.core.ledger.OrderLine;
+import yoru.core.ledger.Mention;
 import yoru.formats.FactReader;
+import yoru.formats.Fault;
+import yoru.formats.UnreadableException;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.YoruSettings;
@@ -72,19 +75,32 @@ public class LedgerService {
     /** What was sold and given back since a moment. */
     public record Count(long sold, long refunded) {}
 
+    /**
+     * Facts of some people.
+     *
+     * @param people of whom nothing is missing; of others there may be a part
+     */
+    public record Part(Ledger ledger, Set<String> people) {}
+
     /** Keeps the fact and has everybody it can concern looked at, in one transaction. */
     @Transactional
     public Fate keep(String connection, JsonNode event) {
         var normal = withPlainSubject(event);
         Fact fact = FactReader.read(normal);
-        var order = fact.happening().order();
-        facts.oneAtATime(order);
+        if (fact.happening() instanceof Happening.Unknown unknown) {
+            throw new UnreadableException(
+                    List.of(new Fault("type", unknown.type() + " is not known; docs/formats lists what is")));
+        }
+        var thing = fact.happening().thing();
+        boolean merge = fact.happening() instanceof Happening.PersonMerged;
+        keepOutOfEachOthersWay(merge, thing);
         var seq = facts.insert(
                 fact.id().source(),
                 fact.id().id(),
                 normal.get("type").stringValue(),
                 fact.subject(),
-                order,
+                thing.orElse(null),
+                json(Mention.in(fact.happening()).stream().map(Mention::key).toList()),
                 fact.time(),
                 clock.instant(),
                 connection,
@@ -94,28 +110,56 @@ public class LedgerService {
             return again(fact, connection, normal);
         }
         people.know(fact.subject(), nameIn(normal), fact.time());
-        Set<Long> concerned = new HashSet<>();
+        if (fact.happening() instanceof Happening.PersonMerged it) {
+            people.know(it.into(), "", fact.time());
+        }
         var subject = people.findByKey(fact.subject()).orElseThrow();
-        concerned.add(subject.id());
-        facts.peopleOf(order).stream()
-                .filter(person -> !person.equals(fact.subject()))
-                .forEach(person -> concerned.add(idOf(person)));
-        journal.write(
-                new Journal.Line(Kind.FACT, title(fact), said(fact, subject), connection, subject.id(), seq.get()));
-        events.publishEvent(new FactKept(seq.get(), List.copyOf(concerned)));
+        journal.write(new Journal.Line(
+                Kind.FACT, FactWords.title(fact), said(fact, subject), connection, subject.id(), seq.get()));
+        events.publishEvent(new FactKept(seq.get(), concerned(subject, thing)));
         return Fate.KEPT;
+    }
+
+    private void keepOutOfEachOthersWay(boolean merge, Optional<String> thing) {
+        if (merge) {
+            facts.alone();
+        } else {
+            facts.besideNoMerge();
+        }
+        thing.ifPresent(facts::oneAtATime);
+    }
+
+    /** All whose access a fact about the subject and the thing can change. */
+    private List<Long> concerned(Person subject, Optional<String> thing) {
+        Set<String> subjects = new HashSet<>();
+        subjects.add(subject.key());
+        thing.map(facts::peopleOf).ifPresent(subjects::addAll);
+        Set<Long> ids = new HashSet<>();
+        ids.add(subject.id());
+        facts.same(json(subjects)).stream()
+                .filter(key -> !key.equals(subject.key()))
+                .forEach(key -> ids.add(idOf(key)));
+        return List.copyOf(ids);
     }
 
     /** All that can matter for one person. */
     @Transactional(readOnly = true)
     public Ledger concerning(String person) {
-        return ledger(facts.concerning(person));
+        return ledger(facts.concerning(json(List.of(person))));
     }
 
-    /** All facts of everybody who ordered one of the products. */
+    /** All facts of everybody whom a change of the rulebook can concern. */
     @Transactional(readOnly = true)
-    public Ledger ofBuyers(Collection<String> products) {
-        return products.isEmpty() ? Ledger.of(List.of()) : ledger(facts.ofBuyers(products));
+    public Part concernedBy(Concern concern) {
+        if (concern.isNothing()) {
+            return new Part(Ledger.of(List.of()), Set.of());
+        }
+        var subjects = concern.everybody()
+                ? facts.everybody()
+                : facts.mentioning(
+                        json(concern.mentions().stream().map(Mention::key).toList()));
+        var same = json(subjects);
+        return new Part(ledger(facts.concerning(same)), Set.copyOf(facts.same(same)));
     }
 
     @Transactional(readOnly = true)
@@ -158,47 +202,8 @@ public class LedgerService {
         return people.idsAfter(id);
     }
 
-    /** In a few words: "Order 2041 paid". */
-    public static String title(Fact fact) {
-        var order = "Order " + fact.happening().order();
-        return switch (fact.happening()) {
-            case Happening.OrderPlaced placed ->
-                order + (placed.channel() == Channel.HAND ? " entered by hand" : " placed");
-            case Happening.OrderPaid _ -> order + " paid";
-            case Happening.OrderFulfilled _ -> order + " fulfilled";
-            case Happening.OrderCancelled _ -> order + " cancelled";
-            case Happening.OrderRefunded _ -> order + " refunded";
-        };
-    }
-
-    /**
-     * What more there is to say: "Queen Rearing EUR 180.00".
-     *
-     * @param titles how products are called, by id
-     */
-    public static String text(Fact fact, UnaryOperator<String> titles) {
-        return switch (fact.happening()) {
-            case Happening.OrderPlaced placed -> lines(placed, titles);
-            case Happening.OrderRefunded refund ->
-                refund.line().map(line -> "line " + line).orElse("the whole order")
-                        + refund.amount()
-                                .map(amount -> ", " + amount.toPlainString())
-                                .orElse("");
-            case Happening.OrderPaid _, Happening.OrderFulfilled _, Happening.OrderCancelled _ -> "";
-        };
-    }
-
-    private static String lines(Happening.OrderPlaced placed, UnaryOperator<String> titles) {
-        return String.join(
-                ", ",
-                placed.lines().stream()
-                        .map((OrderLine line) ->
-                                titles.apply(line.product()) + " " + Words.money(line.amount(), placed.currency()))
-                        .toList());
-    }
-
     private String said(Fact fact, Person subject) {
-        return Stream.of(subject.name(), text(fact, UnaryOperator.identity()), words.day(fact.time()))
+        return Stream.of(subject.name(), FactWords.text(fact, UnaryOperator.identity()), words.day(fact.time()))
                 .filter(part -> !part.isEmpty())
                 .collect(Collectors.joining(" · "));
     }
@@ -230,6 +235,12 @@ public class LedgerService {
     private static String nameIn(JsonNode event) {
         var name = event.path("data").path("name");
         return name.isString() ? name.stringValue().strip() : "";
+    }
+
+    private static String json(Collection<String> texts) {
+        var array = JsonNodeFactory.instance.arrayNode();
+        texts.forEach(array::add);
+        return array.toString();
     }
 
     private long idOf(String key) {

@@ -15,13 +15,10 @@ import yoru.core.access.Explanation;
 import yoru.core.impact.Change;
 import yoru.core.impact.Change.Kind;
 import yoru.core.impact.Impact;
+import yoru.core.ledger.Histories;
 import yoru.core.rulebook.CellChange;
-import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Link;
-import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
-import yoru.core.rulebook.Source;
-import yoru.core.rulebook.Target;
 import yoru.formats.RulebookDocument;
 import yoru.server.journal.Journal;
 import yoru.server.ledger.LedgerService;
@@ -125,10 +122,16 @@ public class Mapping {
                 .toList();
     }
 
-    private Consequence consequence(Numbered now, List<CellChange> changes) {
-        var after = checked(now.rulebook().with(changes));
+    private Consequence consequence(Numbered now, List<CellChange> cells) {
+        var after = checked(now.rulebook().with(cells));
         var impact = new Impact(now.rulebook(), after);
-        return new Consequence(now.rulebook(), after, impact.over(ledger.ofBuyers(impact.products()), clock.instant()));
+        var part = ledger.concernedBy(impact.concern());
+        var asOf = clock.instant();
+        var changes = Histories.of(part.ledger().asOf(asOf)).all().stream()
+                .filter(history -> part.people().contains(history.person()))
+                .flatMap(history -> impact.over(history, asOf).stream())
+                .toList();
+        return new Consequence(now.rulebook(), after, changes);
     }
 
     /** A draft is read like a document from outside: unknown products and courses are refused with their place. */
@@ -157,17 +160,8 @@ public class Mapping {
     }
 
     private static String sentence(Rulebook rulebook, Link link, String verb) {
-        var from = switch (link.from()) {
-            case Source.OfProduct it ->
-                rulebook.product(it.product()).map(Product::title).orElse(it.product());
-        };
-        var to = link.to().stream()
-                .map(target -> switch (target) {
-                    case Target.OfCourse it ->
-                        rulebook.course(it.course()).map(Course::title).orElse(it.course());
-                })
-                .collect(Collectors.joining(", "));
-        return from + " " + verb + " " + to;
+        var to = link.to().stream().map(rulebook::title).collect(Collectors.joining(", "));
+        return rulebook.title(link.from()) + " " + verb + " " + to;
     }
 
     private static Publish shown(RulebookVersion version) {

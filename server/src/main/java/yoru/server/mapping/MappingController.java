@@ -27,10 +27,10 @@ import yoru.core.findings.CourseState.Door;
 import yoru.core.impact.Change;
 import yoru.core.impact.Change.Kind;
 import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Source;
-import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 import yoru.formats.RulebookDocument;
 import yoru.server.ledger.LedgerService;
@@ -190,11 +190,16 @@ class MappingController {
         return mapping.history();
     }
 
+    /** What the grid shows: whole courses opened by products. Other links are not shown here, and stay as they are. */
     private static List<Cell> cells(List<Link> links) {
         var cells = new ArrayList<Cell>();
         for (Link link : links) {
-            for (Target target : link.to()) {
-                cells.add(new Cell(product(link.from()), course(target), shown(link.terms())));
+            for (Destination destination : link.to()) {
+                if (link.from() instanceof Source.OfProduct from
+                        && destination instanceof Destination.OfCourse to
+                        && to.tier().isEmpty()) {
+                    cells.add(new Cell(from.product(), to.course(), shown(link.terms())));
+                }
             }
         }
         return cells;
@@ -209,22 +214,31 @@ class MappingController {
         return new CellTerms(length, terms.refund().name().toLowerCase(Locale.ROOT), share);
     }
 
-    private static List<CellChange> changes(List<DraftCell> cells) {
+    private List<CellChange> changes(List<DraftCell> cells) {
+        var links = rulebooks.current().rulebook().links();
         return cells.stream()
-                .map(cell -> new CellChange(
-                        new Source.OfProduct(cell.product),
-                        new Target.OfCourse(cell.course),
-                        cell.terms == null ? null : terms(cell.terms)))
+                .map(cell -> {
+                    var from = new Source.OfProduct(cell.product);
+                    var to = Destination.whole(cell.course);
+                    return new CellChange(from, to, cell.terms == null ? null : terms(cell.terms, links, from, to));
+                })
                 .toList();
     }
 
-    private static Terms terms(CellTerms cell) {
+    /** What the grid does not edit of a cell's terms stays as it is. */
+    private static Terms terms(CellTerms cell, List<Link> links, Source from, Destination to) {
         var node =
                 JsonNodeFactory.instance.objectNode().put("length", cell.length).put("refund", cell.refund);
         if (cell.refundShare != null) {
             node.put("refundShare", cell.refundShare);
         }
-        return RulebookDocument.terms(node);
+        var edited = RulebookDocument.terms(node);
+        return links.stream()
+                .filter(link -> link.leads(from, to))
+                .map(Link::terms)
+                .findFirst()
+                .orElse(Terms.DEFAULT)
+                .with(edited.length(), edited.refund(), edited.refundShare());
     }
 
     private PersonChange personChange(
@@ -235,13 +249,13 @@ class MappingController {
         return new PersonChange(
                 known.map(Person::id).orElse(null),
                 known.map(Person::name).orElse(change.person()),
-                courseTitle(change.target(), consequence),
+                consequence.after().title(change.target()),
                 change.kind(),
                 windows(change.before(), before),
                 windows(change.after(), after),
                 shown.stream()
                         .flatMap(access -> access.entitlements().stream())
-                        .map(entitlement -> explanation.label(entitlement.reason()))
+                        .map(explanation::label)
                         .collect(Collectors.joining(" + ")));
     }
 
@@ -249,26 +263,6 @@ class MappingController {
         return access.isEmpty()
                 ? null
                 : access.stream().map(one -> explanation.window(one.window())).collect(Collectors.joining("; "));
-    }
-
-    private static String courseTitle(Target target, Mapping.Consequence consequence) {
-        return consequence
-                .after()
-                .course(course(target))
-                .map(found -> found.title())
-                .orElse(target.path());
-    }
-
-    private static String product(Source source) {
-        return switch (source) {
-            case Source.OfProduct it -> it.product();
-        };
-    }
-
-    private static String course(Target target) {
-        return switch (target) {
-            case Target.OfCourse it -> it.course();
-        };
     }
 
     private static <T> Map<String, T> byId(List<T> things, Function<T, String> id) {

@@ -3,9 +3,11 @@ package yoru.server.mapping;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import yoru.core.access.Engine;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Product;
@@ -32,7 +34,12 @@ public class Rulebooks {
     }
 
     /** A rulebook with the number under which it was published; 0 = nothing was published yet. */
-    public record Numbered(int number, Rulebook rulebook) {}
+    public record Numbered(int number, Rulebook rulebook, Engine engine) {
+
+        Numbered(int number, Rulebook rulebook) {
+            this(number, rulebook, new Engine(rulebook));
+        }
+    }
 
     /** The one in force. Another server may have published it, so the number is asked for each time. */
     @Transactional(readOnly = true)
@@ -58,17 +65,32 @@ public class Rulebooks {
         Map<String, Course> courses = new LinkedHashMap<>();
         catalogue
                 .courses()
-                .forEach(course ->
-                        courses.put(course.id(), new Course(course.id(), course.title(), List.of(course.category()))));
+                .forEach(taught -> courses.put(taught.id(), listed(taught, now.rulebook.course(taught.id()))));
         now.rulebook.courses().forEach(course -> courses.putIfAbsent(course.id(), course));
         Map<String, Product> products = new LinkedHashMap<>();
         for (var sold : catalogue.products()) {
-            var billing = sold.price().signum() == 0 ? Billing.FREE : Billing.ONCE;
-            products.put(sold.id(), new Product(sold.id(), sold.title(), List.of(sold.category()), null, billing));
+            var billing = sold.price().signum() == 0 ? new Billing.Free() : new Billing.Once();
+            var categories = List.of(sold.category());
+            products.put(
+                    sold.id(),
+                    now.rulebook
+                            .product(sold.id())
+                            .map(known -> known.listedAs(sold.title(), categories, billing))
+                            .orElseGet(() -> new Product(sold.id(), sold.title(), categories, billing)));
         }
         now.rulebook.products().forEach(product -> products.putIfAbsent(product.id(), product));
         return new Numbered(
                 now.number, now.rulebook.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values())));
+    }
+
+    /** As its classroom names and sorts it today; what only the rulebook says of it stays. */
+    private static Course listed(Catalogue.TaughtCourse taught, Optional<Course> known) {
+        return new Course(
+                taught.id(),
+                taught.title(),
+                List.of(taught.category()),
+                known.map(Course::premium).orElse(false),
+                known.map(Course::sections).orElse(List.of()));
     }
 
     private Numbered nothing() {

@@ -33,9 +33,9 @@ interface PeopleTable extends Repository<Person, Long> {
                            coalesce(o.open, 0) as open, o.next_end as nextEnd, coalesce(f.orders, 0) as orders
                     from person p
                     left join (select person_id, count(*) as open, min(ends_at) as next_end from opening
-                               where opens_at <= :at and (ends_at is null or ends_at > :at) group by person_id) o
+                               where target like 'course/%' and opens_at <= :at and (ends_at is null or ends_at > :at) group by person_id) o
                       on o.person_id = p.id
-                    left join (select subject, count(distinct order_key) as orders from fact
+                    left join (select subject, count(distinct thing) as orders from fact
                                where type = 'yoru.order.placed' and happened_at <= :at group by subject) f
                       on f.subject = p.person_key
                     where p.first_seen_at <= :at

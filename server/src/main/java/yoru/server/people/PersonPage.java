@@ -8,23 +8,22 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Access;
-import yoru.core.access.Ending;
-import yoru.core.access.Engine;
 import yoru.core.access.Entitlement;
 import yoru.core.access.Explanation;
 import yoru.core.access.State;
+import yoru.core.access.Window;
 import yoru.core.ledger.Fact;
+import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
-import yoru.core.ledger.Orders;
-import yoru.core.rulebook.Course;
-import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.server.deliveries.Deliveries;
+import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
@@ -84,21 +83,16 @@ class PersonPage {
     private PersonShown shown(Person person, Instant asOf) {
         var now = rulebooks.current();
         var facts = ledger.concerning(person.key()).asOf(asOf);
-        var orders = Orders.of(facts);
-        var access = new Engine(now.rulebook()).evaluate(orders, asOf).access();
+        var history = Histories.of(facts).person(person.key());
+        var access = now.engine().access(history, asOf);
         var explanation = new Explanation(now.rulebook(), now.number());
         Map<Target, List<Access>> byTarget = new LinkedHashMap<>();
-        access.stream()
-                .filter(one -> one.person().equals(person.key()))
-                .forEach(one -> byTarget.computeIfAbsent(one.target(), target -> new ArrayList<>())
-                        .add(one));
+        access.forEach(one -> byTarget.computeIfAbsent(one.target(), target -> new ArrayList<>())
+                .add(one));
         var told = deliveries.of(person.id());
         var targets = byTarget.entrySet().stream()
                 .map(entry -> target(entry.getKey(), entry.getValue(), now.rulebook(), explanation, told))
                 .toList();
-        int placed = (int) orders.all().stream()
-                .filter(order -> order.person().equals(person.key()))
-                .count();
         return new PersonShown(
                 person.id(),
                 person.key(),
@@ -106,7 +100,7 @@ class PersonPage {
                 person.firstSeenAt(),
                 asOf,
                 now.number(),
-                placed,
+                history.orders().size(),
                 targets,
                 happened(facts, now.rulebook()));
     }
@@ -117,25 +111,23 @@ class PersonPage {
             Rulebook rulebook,
             Explanation explanation,
             List<Deliveries.Standing> told) {
-        return switch (target) {
-            case Target.OfCourse it ->
-                new ShownTarget(
-                        target.path(),
-                        rulebook.course(it.course()).map(Course::title).orElse(it.course()),
-                        "course",
-                        windows.stream()
-                                .map(window -> window(window, explanation))
-                                .toList(),
-                        told.stream()
-                                .filter(standing -> standing.course().equals(it.course()))
-                                .toList());
-        };
+        var sort = target.path().substring(0, target.path().indexOf('/'));
+        return new ShownTarget(
+                target.path(),
+                rulebook.title(target),
+                sort,
+                windows.stream().map(window -> window(window, explanation)).toList(),
+                told.stream()
+                        .filter(standing -> target.equals(new Target.OfCourse(standing.course())))
+                        .toList());
     }
 
     private static ShownWindow window(Access access, Explanation explanation) {
-        var bars =
-                access.entitlements().stream().map(it -> bar(it, explanation)).toList();
-        var label = String.join(" + ", bars.stream().map(Bar::label).toList());
+        var bars = access.entitlements().stream()
+                .flatMap(it -> bars(it, access.window(), explanation))
+                .toList();
+        var label = String.join(
+                " + ", access.entitlements().stream().map(explanation::label).toList());
         return new ShownWindow(
                 access.window().start(),
                 access.window().endOrNone(),
@@ -145,29 +137,18 @@ class PersonPage {
                 explanation.of(access));
     }
 
-    private static Bar bar(Entitlement entitlement, Explanation explanation) {
-        boolean cutShort = switch (entitlement.reason().ending()) {
-            case null -> false;
-            case Ending.Elapsed _ -> false;
-            case Ending.Refunded _, Ending.Cancelled _ -> true;
-        };
-        return new Bar(
-                entitlement.window().start(),
-                entitlement.window().endOrNone(),
-                explanation.label(entitlement.reason()),
-                cutShort);
+    /** What the entitlement contributes to the window; more than one where a payment was missing in between. */
+    private static Stream<Bar> bars(Entitlement entitlement, Window window, Explanation explanation) {
+        boolean cutShort =
+                entitlement.ending() != null && entitlement.ending().by().isPresent();
+        return entitlement.stretch().open().within(window).asList().stream()
+                .map(part -> new Bar(part.start(), part.endOrNone(), explanation.label(entitlement), cutShort));
     }
 
     private static List<Event> happened(Ledger facts, Rulebook rulebook) {
         return facts.facts().reversed().stream()
-                .map((Fact fact) -> new Event(
-                        fact.time(),
-                        LedgerService.title(fact),
-                        LedgerService.text(
-                                fact,
-                                product -> rulebook.product(product)
-                                        .map(Product::title)
-                                        .orElse(product))))
+                .map((Fact fact) ->
+                        new Event(fact.time(), FactWords.title(fact), FactWords.text(fact, rulebook::titleOfProduct)))
                 .toList();
     }
 }

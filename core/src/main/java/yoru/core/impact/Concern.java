@@ -1,0 +1,165 @@
+package yoru.core.impact;
+
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import yoru.core.ledger.Mention;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Level;
+import yoru.core.rulebook.Link;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.RulebookIndex;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
+
+/**
+ * Whom the difference between two rulebooks can concern: those of whom a fact mentions one of these things. Rather too
+ * many than too few.
+ *
+ * @param everybody whether the difference can concern anybody whatever they have
+ * @param mentions otherwise, what a fact must mention
+ */
+public record Concern(boolean everybody, Set<Mention> mentions) {
+
+    public Concern {
+        mentions = Set.copyOf(mentions);
+    }
+
+    static Concern of(Rulebook before, Rulebook after) {
+        var old = before.school();
+        var now = after.school();
+        boolean everybody = !old.zone().equals(now.zone())
+                || old.opensOn() != now.opensOn()
+                || !old.tiers().equals(now.tiers())
+                || !old.ladders().equals(now.ladders())
+                || !before.levels().equals(after.levels());
+        if (everybody) {
+            return new Concern(true, Set.of());
+        }
+        var search = new Search(new RulebookIndex(before), new RulebookIndex(after));
+        search.links();
+        search.things();
+        return new Concern(false, search.found);
+    }
+
+    public boolean isNothing() {
+        return !everybody && mentions.isEmpty();
+    }
+
+    /** Follows each difference back to what people have. */
+    private static final class Search {
+
+        private final RulebookIndex before;
+        private final RulebookIndex after;
+        private final Set<Source> seen = new HashSet<>();
+        private final Set<Mention> found = new HashSet<>();
+
+        Search(RulebookIndex before, RulebookIndex after) {
+            this.before = before;
+            this.after = after;
+        }
+
+        void links() {
+            var old = before.rulebook().linksById();
+            var now = after.rulebook().linksById();
+            for (Link link : before.rulebook().links()) {
+                var other = now.get(link.id());
+                if (other == null
+                        || !link.equals(other)
+                        || !before.targets(link).equals(after.targets(other))) {
+                    touch(link.from());
+                }
+            }
+            for (Link link : after.rulebook().links()) {
+                if (!link.equals(old.get(link.id()))) {
+                    touch(link.from());
+                }
+            }
+        }
+
+        void things() {
+            for (String product : differing(Rulebook::products, Product::id)) {
+                touch(new Source.OfProduct(product));
+            }
+            var courses = differing(Rulebook::courses, Course::id);
+            courses.forEach(course -> found.add(new Mention.OfCourse(course)));
+            for (String tag : differing(Rulebook::tags, tag -> tag.id())) {
+                touch(new Source.OfTag(tag));
+            }
+            boolean granted = !courses.isEmpty()
+                    || Stream.<Function<Rulebook, List<?>>>of(
+                                    Rulebook::tags,
+                                    Rulebook::groups,
+                                    Rulebook::areas,
+                                    Rulebook::downloads,
+                                    Rulebook::lists)
+                            .anyMatch(part -> !part.apply(before.rulebook()).equals(part.apply(after.rulebook())));
+            if (granted) {
+                found.add(new Mention.OfGrant());
+            }
+        }
+
+        private <T> Set<String> differing(Function<Rulebook, List<T>> part, Function<T, String> id) {
+            Map<String, T> old = byId(part.apply(before.rulebook()), id);
+            Map<String, T> now = byId(part.apply(after.rulebook()), id);
+            return Stream.concat(old.keySet().stream(), now.keySet().stream())
+                    .filter(one -> !Objects.equals(old.get(one), now.get(one)))
+                    .collect(Collectors.toSet());
+        }
+
+        private static <T> Map<String, T> byId(List<T> things, Function<T, String> id) {
+            Map<String, T> map = new HashMap<>();
+            things.forEach(thing -> map.put(id.apply(thing), thing));
+            return map;
+        }
+
+        private void touch(Source source) {
+            if (!seen.add(source)) {
+                return;
+            }
+            switch (source) {
+                case Source.OfProduct it -> found.add(new Mention.OfProduct(it.product()));
+                case Source.OfOption it -> products(product -> product.hasOption(it.option()));
+                case Source.OfCategory it ->
+                    products(product -> product.categories().contains(it.category()));
+                case Source.OfCompleted it -> found.add(new Mention.OfCourse(it.course()));
+                case Source.OfTag it -> {
+                    found.add(new Mention.OfTag(it.tag()));
+                    leadingTo(new Target.OfTag(it.tag()));
+                }
+                case Source.OfLevel it -> {
+                    found.add(new Mention.OfLevel(it.level()));
+                    leadingTo(new Target.OfLevel(it.level()));
+                    // on a ladder, holding another level can serve or cover this one
+                    after.level(it.level()).flatMap(Level::ladder).stream()
+                            .flatMap(ladder -> after.levelsOn(ladder).stream())
+                            .forEach(level -> touch(new Source.OfLevel(level.id())));
+                }
+            }
+        }
+
+        private void products(Predicate<Product> which) {
+            Stream.of(before, after)
+                    .flatMap(index -> index.rulebook().products().stream())
+                    .filter(which)
+                    .forEach(product -> found.add(new Mention.OfProduct(product.id())));
+        }
+
+        private void leadingTo(Target target) {
+            found.add(new Mention.OfGrant());
+            Stream.of(before, after)
+                    .flatMap(index -> index.rulebook().links().stream())
+                    .filter(link -> link.to().contains(new Destination.Exactly(target)))
+                    .forEach(link -> touch(link.from()));
+        }
+    }
+}

@@ -1,0 +1,132 @@
+package yoru.formats;
+
+import io.cloudevents.core.builder.CloudEventBuilder;
+import io.cloudevents.jackson.JsonFormat;
+import java.net.URI;
+import java.nio.charset.StandardCharsets;
+import java.time.ZoneOffset;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.Happening;
+import yoru.core.ledger.OrderLine;
+
+/** Writes facts as CloudEvents 1.0 in JSON structured mode. */
+public final class FactWriter {
+
+    private static final JsonFormat FORMAT = new JsonFormat();
+    private static final String CONTENT = "application/json";
+
+    private FactWriter() {}
+
+    /**
+     * One event on one line.
+     *
+     * @throws IllegalArgumentException when the source is no URI reference, which CloudEvents wants it to be
+     */
+    public static String write(Fact fact) {
+        var data = JsonNodeFactory.instance.objectNode();
+        var type = write(fact.happening(), data);
+        var event = CloudEventBuilder.v1()
+                .withId(fact.id().id())
+                .withSource(URI.create(fact.id().source()))
+                .withType(type)
+                .withSubject(fact.subject())
+                .withTime(fact.time().atOffset(ZoneOffset.UTC))
+                .withData(CONTENT, data.toString().getBytes(StandardCharsets.UTF_8))
+                .build();
+        return new String(FORMAT.serialize(event), StandardCharsets.UTF_8);
+    }
+
+    /** @return the event's type */
+    private static String write(Happening happening, ObjectNode data) {
+        return switch (happening) {
+            case Happening.OrderPlaced it -> {
+                placed(it, data);
+                yield "yoru.order.placed";
+            }
+            case Happening.OrderPaid it -> about(data, it, "yoru.order.paid");
+            case Happening.OrderFulfilled it -> about(data, it, "yoru.order.fulfilled");
+            case Happening.OrderCancelled it -> about(data, it, "yoru.order.cancelled");
+            case Happening.OrderRefunded it -> {
+                it.line().ifPresent(line -> data.put("line", line));
+                it.amount().ifPresent(amount -> data.put("amount", amount.toPlainString()));
+                yield about(data, it, "yoru.order.refunded");
+            }
+            case Happening.InstalmentPaid it -> {
+                data.put("line", it.line()).put("number", it.number());
+                yield about(data, it, "yoru.instalment.paid");
+            }
+            case Happening.InstalmentFailed it -> {
+                data.put("line", it.line()).put("number", it.number());
+                yield about(data, it, "yoru.instalment.failed");
+            }
+            case Happening.GiftClaimed it -> {
+                data.put("line", it.line()).put("seat", it.seat());
+                yield about(data, it, "yoru.gift.claimed");
+            }
+            case Happening.SubscriptionStarted it -> {
+                data.put("product", it.product());
+                it.option().ifPresent(option -> data.put("option", option));
+                data.put("paidThrough", it.paidThrough().toString());
+                if (it.trial()) {
+                    data.put("trial", true);
+                }
+                yield about(data, it, "yoru.subscription.started");
+            }
+            case Happening.SubscriptionRenewed it -> {
+                data.put("paidThrough", it.paidThrough().toString());
+                yield about(data, it, "yoru.subscription.renewed");
+            }
+            case Happening.SubscriptionPaymentFailed it -> about(data, it, "yoru.subscription.payment-failed");
+            case Happening.SubscriptionCancelled it -> {
+                data.put("at", it.atPeriodEnd() ? "period-end" : "now");
+                yield about(data, it, "yoru.subscription.cancelled");
+            }
+            case Happening.SubscriptionRefunded it -> about(data, it, "yoru.subscription.refunded");
+            case Happening.LevelStarted it -> one(data, "level", it.level(), "yoru.level.started");
+            case Happening.LevelEnded it -> one(data, "level", it.level(), "yoru.level.ended");
+            case Happening.TagAdded it -> one(data, "tag", it.tag(), "yoru.tag.added");
+            case Happening.TagRemoved it -> one(data, "tag", it.tag(), "yoru.tag.removed");
+            case Happening.CourseCompleted it -> one(data, "course", it.course(), "yoru.course.completed");
+            case Happening.CourseChosen it -> one(data, "course", it.course(), "yoru.course.chosen");
+            case Happening.CourseReleased it -> one(data, "course", it.course(), "yoru.course.released");
+            case Happening.GrantGiven it -> {
+                var to = data.putArray("to");
+                it.to().forEach(destination -> Destinations.write(destination, to.addObject()));
+                it.length().ifPresent(length -> data.put("length", length.toString()));
+                data.put("reason", it.reason());
+                yield one(data, "grant", it.grant(), "yoru.grant.given");
+            }
+            case Happening.GrantEnded it -> one(data, "grant", it.grant(), "yoru.grant.ended");
+            case Happening.PersonMerged it -> one(data, "into", it.into(), "yoru.person.merged");
+            case Happening.Unknown it -> it.type();
+        };
+    }
+
+    private static void placed(Happening.OrderPlaced placed, ObjectNode data) {
+        data.put("channel", Fields.word(placed.channel()));
+        data.put("currency", placed.currency().getCurrencyCode());
+        var lines = data.putArray("lines");
+        for (OrderLine line : placed.lines()) {
+            var node = lines.addObject().put("line", line.line()).put("product", line.product());
+            line.option().ifPresent(option -> node.put("option", option));
+            node.put("quantity", line.quantity()).put("amount", line.amount().toPlainString());
+            line.giftTo().ifPresent(address -> node.put("giftTo", address));
+        }
+        data.put("order", placed.order());
+    }
+
+    private static String about(ObjectNode data, Happening.OfOrder happening, String type) {
+        return one(data, "order", happening.order(), type);
+    }
+
+    private static String about(ObjectNode data, Happening.OfSubscription happening, String type) {
+        return one(data, "subscription", happening.subscription(), type);
+    }
+
+    private static String one(ObjectNode data, String key, String value, String type) {
+        data.put(key, value);
+        return type;
+    }
+}

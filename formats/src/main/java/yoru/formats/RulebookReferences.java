@@ -1,0 +1,169 @@
+package yoru.formats;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Looks over what a rulebook's parts say of each other: ids that stand twice, ids that nothing has, what is allowed only
+ * together. Works on the document itself, so that it has something to say also where the document has other faults.
+ */
+final class RulebookReferences {
+
+    private static final List<String> BOUGHT = List.of("product", "option", "category");
+
+    private final JsonNode document;
+    private final List<Fault> faults = new ArrayList<>();
+    private final Map<String, Set<String>> ids = new HashMap<>();
+    private final Map<String, Set<String>> sections = new LinkedHashMap<>();
+
+    private RulebookReferences(JsonNode document) {
+        this.document = document;
+    }
+
+    static List<Fault> faults(JsonNode document) {
+        var check = new RulebookReferences(document);
+        check.collect();
+        check.courses();
+        check.levels();
+        check.links();
+        return check.faults;
+    }
+
+    private void collect() {
+        collect("course", document.path("courses"), "courses");
+        collect("product", document.path("products"), "products");
+        collect("level", document.path("levels"), "levels");
+        collect("tag", document.path("tags"), "tags");
+        collect("group", document.path("groups"), "groups");
+        collect("area", document.path("areas"), "areas");
+        collect("download", document.path("downloads"), "downloads");
+        collect("list", document.path("lists"), "lists");
+        collect("link", document.path("links"), "links");
+        collect("ladder", document.path("school").path("ladders"), "school.ladders");
+        each(document.path("school").path("tiers"), (tier, at) -> once("tier", tier, "school.tiers[" + at + "]"));
+        each(
+                document.path("products"),
+                (product, at) -> collect("option", product.path("options"), "products[" + at + "].options"));
+        ids.put("completed", known("course"));
+    }
+
+    private void collect(String kind, JsonNode list, String place) {
+        each(list, (thing, at) -> once(kind, thing.path("id"), place + "[" + at + "].id"));
+    }
+
+    private void once(String kind, JsonNode id, String place) {
+        if (id.isString()
+                && !ids.computeIfAbsent(kind, it -> new LinkedHashSet<>()).add(id.stringValue())) {
+            fault(place, "`" + id.stringValue() + "` stands twice");
+        }
+    }
+
+    private void courses() {
+        each(document.path("courses"), (course, at) -> {
+            Set<String> seen = new LinkedHashSet<>();
+            each(course.path("sections"), (section, number) -> {
+                var place = "courses[" + at + "].sections[" + number + "]";
+                var id = section.path("id");
+                if (id.isString() && !seen.add(id.stringValue())) {
+                    fault(place + ".id", "`" + id.stringValue() + "` stands twice");
+                }
+                reference("tier", section.path("tier"), place + ".tier");
+            });
+            if (course.path("id").isString()) {
+                sections.putIfAbsent(course.get("id").stringValue(), seen);
+            }
+        });
+    }
+
+    private void levels() {
+        Map<String, Map<Integer, String>> taken = new HashMap<>();
+        each(document.path("levels"), (level, at) -> {
+            var place = "levels[" + at + "]";
+            reference("ladder", level.path("ladder"), place + ".ladder");
+            if (level.path("ladder").isString() && level.path("rank").isInt()) {
+                var other = taken.computeIfAbsent(level.get("ladder").stringValue(), it -> new HashMap<>())
+                        .putIfAbsent(
+                                level.get("rank").intValue(), level.path("id").asString(""));
+                if (other != null) {
+                    fault(place + ".rank", "is the rank of `" + other + "` too; ranks on a ladder must differ");
+                }
+            }
+            each(
+                    level.path("allowance").path("except"),
+                    (course, number) -> reference("course", course, place + ".allowance.except[" + number + "]"));
+        });
+    }
+
+    private void links() {
+        each(document.path("links"), (link, at) -> {
+            var place = "links[" + at + "]";
+            var from = link.path("from");
+            for (String kind : List.of("product", "option", "level", "tag", "completed")) {
+                reference(kind, from.path(kind), place + ".from." + kind);
+            }
+            each(link.path("to"), (target, number) -> target(target, place + ".to[" + number + "]"));
+            if ("extend".equals(link.path("terms").path("repeat").asString(""))
+                    && from.size() > 0
+                    && BOUGHT.stream().noneMatch(from::has)) {
+                fault(
+                        place + ".terms.repeat",
+                        "extend is only for links from a product, an option or a category; allowed here: overlap");
+            }
+        });
+    }
+
+    private void target(JsonNode target, String place) {
+        for (String kind : List.of("course", "tag", "level", "group", "area", "download", "list", "tier")) {
+            reference(kind, target.path(kind), place + "." + kind);
+        }
+        each(target.path("except"), (course, at) -> reference("course", course, place + ".except[" + at + "]"));
+        var section = target.path("section");
+        if (section.size() == 2 && section.get(0).isString()) {
+            reference("course", section.get(0), place + ".section[0]");
+            var course = section.get(0).stringValue();
+            var itsSections = sections.get(course);
+            if (itsSections != null
+                    && section.get(1).isString()
+                    && !itsSections.contains(section.get(1).stringValue())) {
+                var name = section.get(1).stringValue();
+                fault(
+                        place + ".section[1]",
+                        "no section `" + name + "` in course `" + course + "`" + Nearest.to(name, itsSections));
+            }
+        }
+    }
+
+    private void reference(String kind, JsonNode id, String place) {
+        if (id.isString() && !known(kind).contains(id.stringValue())) {
+            var what = kind.equals("completed") ? "course" : kind;
+            fault(place, "no " + what + " `" + id.stringValue() + "`" + Nearest.to(id.stringValue(), known(kind)));
+        }
+    }
+
+    private Set<String> known(String kind) {
+        return ids.computeIfAbsent(kind, it -> new HashSet<>());
+    }
+
+    private void fault(String place, String problem) {
+        faults.add(new Fault(place, problem));
+    }
+
+    private interface Look {
+        void at(JsonNode node, int place);
+    }
+
+    private static void each(JsonNode list, Look look) {
+        if (list.isArray()) {
+            for (int at = 0; at < list.size(); at++) {
+                look.at(list.get(at), at);
+            }
+        }
+    }
+}

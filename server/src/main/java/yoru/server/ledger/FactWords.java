@@ -1,0 +1,86 @@
+package yoru.server.ledger;
+
+import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+import yoru.core.access.Words;
+import yoru.core.ledger.Channel;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.Happening;
+
+/** Says in a few words what a fact tells. */
+public final class FactWords {
+
+    private FactWords() {}
+
+    /** "Order 2041 paid". */
+    public static String title(Fact fact) {
+        return switch (fact.happening()) {
+            case Happening.OrderPlaced it ->
+                "Order " + it.order() + (it.channel() == Channel.HAND ? " entered by hand" : " placed");
+            case Happening.OrderPaid it -> "Order " + it.order() + " paid";
+            case Happening.OrderFulfilled it -> "Order " + it.order() + " fulfilled";
+            case Happening.OrderCancelled it -> "Order " + it.order() + " cancelled";
+            case Happening.OrderRefunded it -> "Order " + it.order() + " refunded";
+            case Happening.InstalmentPaid it -> "Instalment " + it.number() + " of order " + it.order() + " paid";
+            case Happening.InstalmentFailed it -> "Instalment " + it.number() + " of order " + it.order() + " failed";
+            case Happening.GiftClaimed it -> "Seat " + it.seat() + " of order " + it.order() + " taken up";
+            case Happening.SubscriptionStarted it -> "Subscription " + it.subscription() + " started";
+            case Happening.SubscriptionRenewed it -> "Subscription " + it.subscription() + " renewed";
+            case Happening.SubscriptionPaymentFailed it -> "Payment for subscription " + it.subscription() + " failed";
+            case Happening.SubscriptionCancelled it -> "Subscription " + it.subscription() + " cancelled";
+            case Happening.SubscriptionRefunded it -> "Subscription " + it.subscription() + " refunded";
+            case Happening.LevelStarted it -> "Level " + it.level() + " started";
+            case Happening.LevelEnded it -> "Level " + it.level() + " ended";
+            case Happening.TagAdded it -> "Tag " + it.tag() + " added";
+            case Happening.TagRemoved it -> "Tag " + it.tag() + " removed";
+            case Happening.CourseCompleted it -> "Course " + it.course() + " finished";
+            case Happening.CourseChosen it -> "Course " + it.course() + " chosen";
+            case Happening.CourseReleased it -> "Course " + it.course() + " given back";
+            case Happening.GrantGiven _ -> "Given by hand";
+            case Happening.GrantEnded _ -> "Given by hand, and ended";
+            case Happening.PersonMerged it -> "Joined with " + it.into();
+            case Happening.Unknown it -> "Not known: " + it.type();
+        };
+    }
+
+    /**
+     * What more there is to say: "Queen Rearing EUR 180.00".
+     *
+     * @param products how products are called, by id
+     */
+    public static String text(Fact fact, UnaryOperator<String> products) {
+        return switch (fact.happening()) {
+            case Happening.OrderPlaced it ->
+                it.lines().stream()
+                        .map(line -> products.apply(line.product()) + " " + Words.money(line.amount(), it.currency()))
+                        .collect(Collectors.joining(", "));
+            case Happening.OrderRefunded it ->
+                it.line().map(line -> "line " + line).orElse("the whole order")
+                        + it.amount()
+                                .map(amount -> ", " + amount.toPlainString())
+                                .orElse("");
+            case Happening.SubscriptionStarted it -> products.apply(it.product()) + (it.trial() ? ", on trial" : "");
+            case Happening.SubscriptionCancelled it -> it.atPeriodEnd() ? "at the end of the paid time" : "at once";
+            case Happening.GrantGiven it -> it.reason();
+            case Happening.OrderPaid _,
+                    Happening.OrderFulfilled _,
+                    Happening.OrderCancelled _,
+                    Happening.InstalmentPaid _,
+                    Happening.InstalmentFailed _,
+                    Happening.GiftClaimed _,
+                    Happening.SubscriptionRenewed _,
+                    Happening.SubscriptionPaymentFailed _,
+                    Happening.SubscriptionRefunded _,
+                    Happening.LevelStarted _,
+                    Happening.LevelEnded _,
+                    Happening.TagAdded _,
+                    Happening.TagRemoved _,
+                    Happening.CourseCompleted _,
+                    Happening.CourseChosen _,
+                    Happening.CourseReleased _,
+                    Happening.GrantEnded _,
+                    Happening.PersonMerged _,
+                    Happening.Unknown _ -> "";
+        };
+    }
+}
