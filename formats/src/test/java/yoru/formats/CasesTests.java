@@ -40,7 +40,7 @@ class CasesTests {
         if (Files.exists(folder.resolve("expected-warning.txt"))) {
             assertThat(evaluation.warnings())
                     .extracting(Warning::sentence)
-                    .containsExactly("fact f2 of shop was told twice with other content; the first counts");
+                    .containsExactly("fact shop/f2 was told twice with other content; the first counts");
         }
     }
 }

@@ -37,7 +37,7 @@ class RulebookDocumentTests {
     void faultsAreToldAllAtOnceWithTheirPlacesAndWhatIsAllowed() {
         assertThat(faults("""
                         yoru: rulebook/1
-                        school: { zone: Europe/Dublin, currency: EUR, motto: buzz, opensOn: payed }
+                        school: { zone: Europe/Dublin, currency: EUR, motto: buzz, opensOn: pai }
                         courses: [ { id: queen-rearing }, { id: queen-rearing, title: B } ]
                         products: [ { id: P, billing: { kind: instalments, count: 0 } } ]
                         links:

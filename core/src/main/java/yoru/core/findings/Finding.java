@@ -23,4 +23,11 @@ public sealed interface Finding {
 
     /** A link opens a course that the classroom no longer lists. */
     record Vanished(String course, int links) implements Finding {}
+
+    /**
+     * A link names a category that nothing is in.
+     *
+     * @param thing what should be in it, "product" or "course"
+     */
+    record CoversNothing(String link, String thing, String category) implements Finding {}
 }

@@ -15,6 +15,7 @@ import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookIndex;
+import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 
 /** Looks a mapping over. */
@@ -78,7 +79,7 @@ public final class Findings {
             }
         }
         for (CourseState course : courses) {
-            boolean mapped = linksTo(course.course()) > 0 || choosable.contains(course.course());
+            boolean mapped = hasWayIn(course.course());
             if (mapped && !course.hasContent()) {
                 found.add(new Finding.Empty(course.course(), course.title()));
             }
@@ -96,6 +97,36 @@ public final class Findings {
             }
         });
         return List.copyOf(found);
+    }
+
+    /** What can be seen of the rulebook alone, without what was sold and what the classroom says. */
+    public List<Finding> inItself() {
+        var found = new ArrayList<Finding>();
+        for (Link link : rulebook.links()) {
+            if (link.from() instanceof Source.OfCategory it
+                    && rulebook.products().stream()
+                            .noneMatch(product -> product.categories().contains(it.category()))) {
+                found.add(new Finding.CoversNothing(link.id(), "product", it.category()));
+            }
+            for (Destination destination : link.to()) {
+                if (destination instanceof Destination.OfCategory it
+                        && rulebook.courses().stream()
+                                .noneMatch(course -> course.categories().contains(it.category()))) {
+                    found.add(new Finding.CoversNothing(link.id(), "course", it.category()));
+                }
+            }
+        }
+        rulebook.products().stream()
+                .filter(product -> !mappedProducts.contains(product.id()))
+                .forEach(product -> found.add(new Finding.OpensNothing(product.id(), product.title(), 0)));
+        rulebook.courses().stream()
+                .filter(course -> !hasWayIn(course.id()))
+                .forEach(course -> found.add(new Finding.NoWayIn(course.id(), course.title())));
+        return List.copyOf(found);
+    }
+
+    private boolean hasWayIn(String course) {
+        return linksTo(course) > 0 || choosable.contains(course);
     }
 
     private int linksTo(String course) {

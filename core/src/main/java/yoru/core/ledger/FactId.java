@@ -13,8 +13,8 @@ public record FactId(String source, String id) implements Comparable<FactId> {
         return BY_SOURCE_THEN_ID.compare(this, other);
     }
 
-    /** "f2 of shop". */
+    /** "shop/f2". */
     public String words() {
-        return id + " of " + source;
+        return source + "/" + id;
     }
 }

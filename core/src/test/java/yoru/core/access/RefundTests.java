@@ -130,10 +130,10 @@ class RefundTests {
         assertThat(evaluation.warnings())
                 .extracting(Warning::sentence)
                 .containsExactlyInAnyOrder(
-                        "fact f1 of shop was told twice with other content; the first counts",
-                        "fact f3 of shop names line 7, which order O1 does not have",
-                        "fact f4 of shop names order O9, which was never placed",
-                        "fact f5 of shop names product SMOKER, which the rulebook does not have");
+                        "fact shop/f1 was told twice with other content; the first counts",
+                        "fact shop/f3 names line 7, which order O1 does not have",
+                        "fact shop/f4 names order O9, which was never placed",
+                        "fact shop/f5 names product SMOKER, which the rulebook does not have");
         assertThat(evaluation.access()).extracting(Access::person).containsOnly("ada");
     }
 }

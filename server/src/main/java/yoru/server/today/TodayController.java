@@ -199,6 +199,14 @@ class TodayController {
             case Finding.NoWayIn it ->
                 new ShownFinding(
                         "NO_WAY_IN", it.course(), it.title() + " has no way in", "no product opens it", 0, false);
+            case Finding.CoversNothing it ->
+                new ShownFinding(
+                        "COVERS_NOTHING",
+                        it.category(),
+                        "Category " + it.category() + " covers nothing",
+                        "link %s names it, and no %s is in it".formatted(it.link(), it.thing()),
+                        0,
+                        false);
             case Finding.Vanished it ->
                 new ShownFinding(
                         "VANISHED",
