@@ -1,6 +1,5 @@
 package yoru.cli;
 
-import java.io.BufferedInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -11,11 +10,14 @@ import org.jspecify.annotations.Nullable;
 final class Lines {
 
     private final InputStream in;
+    private final byte[] buffer = new byte[1 << 16];
     private final ByteArrayOutputStream line = new ByteArrayOutputStream(1024);
+    private int from;
+    private int to;
     private int number;
 
     Lines(InputStream in) {
-        this.in = new BufferedInputStream(in, 1 << 16);
+        this.in = in;
     }
 
     /** The number of the line last read, from 1 on. */
@@ -25,23 +27,49 @@ final class Lines {
 
     /** The next line that is not blank; nothing at the end. */
     byte @Nullable [] next() throws IOException {
-        for (int at = in.read(); at >= 0; at = in.read()) {
-            line.reset();
-            boolean blank = true;
-            while (at >= 0 && at != '\n') {
-                blank &= at == ' ' || at == '\t' || at == '\r';
-                line.write(at);
-                at = in.read();
-            }
-            number++;
-            if (!blank) {
-                return withoutMark(line.toByteArray());
-            }
-            if (at < 0) {
-                return null;
+        while (advance()) {
+            var bytes = line.toByteArray();
+            if (!isBlank(bytes)) {
+                return withoutMark(bytes);
             }
         }
         return null;
+    }
+
+    /** Reads one line, blank or not. */
+    private boolean advance() throws IOException {
+        line.reset();
+        boolean any = false;
+        while (from < to || fill()) {
+            any = true;
+            int end = from;
+            while (end < to && buffer[end] != '\n') {
+                end++;
+            }
+            line.write(buffer, from, end - from);
+            boolean whole = end < to;
+            from = whole ? end + 1 : end;
+            if (whole) {
+                break;
+            }
+        }
+        number += any ? 1 : 0;
+        return any;
+    }
+
+    private boolean fill() throws IOException {
+        from = 0;
+        to = Math.max(0, in.read(buffer));
+        return to > 0;
+    }
+
+    private static boolean isBlank(byte[] bytes) {
+        for (byte b : bytes) {
+            if (b != ' ' && b != '\t' && b != '\r') {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** Some programs begin a UTF-8 file with a byte order mark. */

@@ -174,6 +174,10 @@ final class Fields {
         if (text.isEmpty()) {
             return Instant.EPOCH;
         }
+        var plain = PlainInstant.read(text);
+        if (plain != null) {
+            return plain;
+        }
         try {
             var time = OffsetDateTime.parse(text);
             if (time.getYear() >= 1 && time.getYear() <= 9999) {
@@ -282,7 +286,17 @@ final class Fields {
 
     /** A surrogate without its other half is no character, and cannot be written again. */
     private static boolean hasHalfCharacter(String text) {
-        return text.codePoints().anyMatch(point -> point >= 0xD800 && point <= 0xDFFF);
+        for (int at = 0; at < text.length(); at++) {
+            if (Character.isSurrogate(text.charAt(at))) {
+                boolean pair =
+                        at + 1 < text.length() && Character.isSurrogatePair(text.charAt(at), text.charAt(at + 1));
+                if (!pair) {
+                    return true;
+                }
+                at++;
+            }
+        }
+        return false;
     }
 
     private Iterable<JsonNode> array(String key) {

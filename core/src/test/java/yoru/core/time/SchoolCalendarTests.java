@@ -42,7 +42,7 @@ class SchoolCalendarTests {
             var start = anchor.atStartOfDay(ZoneOffset.UTC).toInstant();
             for (int month = 0; month < 15; month++) {
                 var due = series.nextDateTime();
-                assertThat(utc.plus(start, Period.ofMonths(month)))
+                assertThat(utc.plus(start, Period.ofMonths(1), month))
                         .as("%s plus %d months", anchor, month)
                         .isEqualTo(LocalDate.of(due.getYear(), due.getMonth() + 1, due.getDayOfMonth())
                                 .atStartOfDay(ZoneOffset.UTC)
