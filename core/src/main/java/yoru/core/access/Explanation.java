@@ -6,6 +6,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 import yoru.core.access.Holding.Bought;
 import yoru.core.access.Holding.Finished;
 import yoru.core.access.Holding.Held;
@@ -13,6 +14,8 @@ import yoru.core.access.Holding.Subscribed;
 import yoru.core.ledger.Channel;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
+import yoru.core.ledger.Order;
+import yoru.core.ledger.OrderLine;
 import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Starts;
@@ -58,6 +61,49 @@ public final class Explanation {
         var steps = new ArrayList<Step>();
         add(entitlement, steps);
         return List.copyOf(steps);
+    }
+
+    /** Why something is closed, in one sentence. */
+    public String obstacle(WhyClosed.Obstacle obstacle) {
+        return switch (obstacle) {
+            case WhyClosed.Obstacle.Suspended it ->
+                "A payment is missing since %s (%s).".formatted(words.day(it.since()), label(it.entitlement()));
+            case WhyClosed.Obstacle.NotBegun it ->
+                "It opens on %s (%s)."
+                        .formatted(words.day(it.entitlement().stretch().span().start()), label(it.entitlement()));
+            case WhyClosed.Obstacle.NotOpened it ->
+                line(it.order(), it.line())
+                        + switch (rulebook.opensOn(it.product())) {
+                            case PAID -> " is not paid yet.";
+                            case FULFILLED -> " is not fulfilled yet.";
+                            case PLACED -> " is not placed yet.";
+                        };
+            case WhyClosed.Obstacle.NeverBegan it -> line(it.order(), it.line()) + " was taken back before it opened.";
+            case WhyClosed.Obstacle.ForSomebodyElse it -> line(it.order(), it.line()) + " is for somebody else.";
+            case WhyClosed.Obstacle.NoPlace _ -> "It was chosen, and the allowance has no place left for it.";
+            case WhyClosed.Obstacle.Ended it ->
+                "It ended on %s (%s)."
+                        .formatted(
+                                it.entitlement()
+                                        .stretch()
+                                        .span()
+                                        .end()
+                                        .map(words::day)
+                                        .orElse(""),
+                                label(it.entitlement()));
+            case WhyClosed.Obstacle.Nothing it ->
+                it.links().isEmpty()
+                        ? "Nothing opens it, whatever is held."
+                        : "Nothing that is held opens it; %s would."
+                                .formatted(it.links().stream()
+                                        .map(link -> rulebook.title(link.from()))
+                                        .distinct()
+                                        .collect(Collectors.joining(" or ")));
+        };
+    }
+
+    private String line(Order order, OrderLine line) {
+        return "Order %s, line %s: %s".formatted(order.id(), line.line(), rulebook.titleOfProduct(line.product()));
     }
 
     /** In a few words, for a bar on a time line: "order 2041, 1 year". */

@@ -24,7 +24,7 @@ public final class WhyClosed {
     public sealed interface Obstacle {
 
         /** A payment is missing. */
-        record Suspended(Entitlement entitlement) implements Obstacle {}
+        record Suspended(Entitlement entitlement, Instant since) implements Obstacle {}
 
         /** It will open. */
         record NotBegun(Entitlement entitlement) implements Obstacle {}
@@ -76,7 +76,7 @@ public final class WhyClosed {
         var found = new ArrayList<Obstacle>();
         entitlements.stream()
                 .filter(one -> one.stretch().isSuspendedAt(asOf))
-                .forEach(one -> found.add(new Obstacle.Suspended(one)));
+                .forEach(one -> found.add(new Obstacle.Suspended(one, suspendedSince(one, asOf))));
         entitlements.stream()
                 .filter(one -> one.stretch().span().start().isAfter(asOf))
                 .sorted(Comparator.comparing(one -> one.stretch().span(), Window.BY_START))
@@ -100,6 +100,14 @@ public final class WhyClosed {
                     .toList()));
         }
         return found;
+    }
+
+    private static Instant suspendedSince(Entitlement entitlement, Instant asOf) {
+        return entitlement.stretch().suspended().asList().stream()
+                .filter(window -> window.contains(asOf))
+                .map(Window::start)
+                .findFirst()
+                .orElse(asOf);
     }
 
     private void unopened(Order order, Set<Link> leading, List<Obstacle> found) {

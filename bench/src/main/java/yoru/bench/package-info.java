@@ -1,0 +1,4 @@
+/**
+ * Measurements of the engine; nothing else uses them.
+ */
+package yoru.bench;

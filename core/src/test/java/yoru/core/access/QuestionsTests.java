@@ -1,0 +1,159 @@
+package yoru.core.access;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.time.Period;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import yoru.core.Shop;
+import yoru.core.ledger.Channel;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.Ledger;
+import yoru.core.ledger.OrderLine;
+import yoru.core.rulebook.Allowance;
+import yoru.core.rulebook.Billing;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Level;
+import yoru.core.rulebook.Link;
+import yoru.core.rulebook.Named;
+import yoru.core.rulebook.OpensOn;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Starts;
+import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Terms;
+
+/** What support is asked: why is it closed, and how many choices are left. */
+class QuestionsTests {
+
+    private static final Target QUEENS = new Target.OfCourse("queen-rearing");
+    private static final Instant NOW = Shop.day(40);
+
+    private final Shop shop = new Shop();
+    private final List<Fact> facts = new ArrayList<>();
+    private Rulebook rulebook = Shop.rulebook(OpensOn.PAID, Shop.link("QUEEN", "queen-rearing", Shop.lasting("P10D")));
+
+    private List<String> whyClosed() {
+        var engine = new Engine(rulebook);
+        var history = Histories.of(Ledger.of(facts).asOf(NOW)).person("ada");
+        var explanation = new Explanation(rulebook, 3);
+        return new WhyClosed(engine)
+                .of(history, QUEENS, NOW).stream().map(explanation::obstacle).toList();
+    }
+
+    @Test
+    void nothingThatSheHasOpensIt() {
+        assertThat(whyClosed()).containsExactly("Nothing that is held opens it; QUEEN would.");
+        rulebook = Shop.rulebook(OpensOn.PAID);
+        assertThat(whyClosed()).containsExactly("Nothing opens it, whatever is held.");
+    }
+
+    @Test
+    void theNearestReasonsComeFirst() {
+        facts.add(shop.placed("1", "ada", Shop.day(0), Shop.line("1", "QUEEN", "9.00")));
+        facts.add(shop.paid("1", "ada", Shop.day(0)));
+        facts.add(shop.placed("2", "ada", Shop.day(3), Shop.line("1", "QUEEN", "9.00")));
+        facts.add(shop.paid("2", "ada", Shop.day(3)));
+        facts.add(shop.placed("3", "ada", Shop.day(5), Shop.line("1", "QUEEN", "9.00")));
+        facts.add(shop.placed("4", "ada", Shop.day(6), Shop.line("1", "QUEEN", "9.00")));
+        facts.add(shop.fact("ada", Shop.day(7), new Happening.OrderCancelled("4")));
+        var gift = new OrderLine("1", "QUEEN", null, 1, new BigDecimal("9.00"), "friend@post.example");
+        facts.add(shop.placed("5", "ada", Shop.day(6), gift));
+        assertThat(whyClosed())
+                .containsExactly(
+                        "Order 3, line 1: QUEEN is not paid yet.",
+                        "Order 4, line 1: QUEEN was taken back before it opened.",
+                        "Order 5, line 1: QUEEN is for somebody else.",
+                        "It ended on 14 Mar 2025 (order 2, 10 days).",
+                        "It ended on 11 Mar 2025 (order 1, 10 days).");
+    }
+
+    @Test
+    void whatIsToComeAndWhatIsMissing() {
+        rulebook = Shop.rulebook(
+                OpensOn.FULFILLED,
+                Shop.link("QUEEN", "queen-rearing", Terms.DEFAULT.with(new Starts.After(Period.ofDays(60)))));
+        facts.add(shop.fact(
+                "ada",
+                Shop.day(0),
+                new Happening.OrderPlaced("1", Channel.SHOP, Shop.EUR, List.of(Shop.line("1", "QUEEN", "9.00")))));
+        assertThat(whyClosed()).containsExactly("Order 1, line 1: QUEEN is not fulfilled yet.");
+        facts.add(shop.fact("ada", Shop.day(1), new Happening.OrderFulfilled("1")));
+        assertThat(whyClosed()).containsExactly("It opens on 1 May 2025 (order 1, always).");
+    }
+
+    /** By way of a tag, and with a plan of which a part is missing. */
+    @Test
+    void alsoBehindATag() {
+        var plain = Shop.rulebook(OpensOn.PAID);
+        var plan = new Billing.Instalments(3, Period.ofDays(20), Period.ofDays(5));
+        rulebook = new Rulebook(
+                plain.school(),
+                plain.courses(),
+                List.of(new Product("PLAN", "PLAN", List.of(), plan)),
+                List.of(),
+                List.of(new Named("member", "member")),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(
+                        new Link(
+                                "L1",
+                                new Source.OfProduct("PLAN"),
+                                List.of(new Destination.Exactly(new Target.OfTag("member"))),
+                                Terms.DEFAULT),
+                        new Link(
+                                "L2",
+                                new Source.OfTag("member"),
+                                List.of(Destination.whole("queen-rearing")),
+                                Terms.DEFAULT)));
+        facts.add(shop.placed("1", "ada", Shop.day(0), Shop.line("1", "PLAN", "9.00")));
+        assertThat(whyClosed()).containsExactly("Order 1, line 1: PLAN is not paid yet.");
+        facts.add(shop.paid("1", "ada", Shop.day(0)));
+        assertThat(whyClosed()).containsExactly("A payment is missing since 26 Mar 2025 (tag member, always).");
+    }
+
+    @Test
+    void choicesLeft() {
+        var courses = List.of("first-hive", "queen-rearing", "calm-swarms").stream()
+                .map(id -> new Course(id, id, List.of(), id.equals("queen-rearing"), List.of()))
+                .toList();
+        var keeper = new Level("keeper", "Keeper", null, 0, new Allowance(2, 0, List.of(), List.of()));
+        var plain = Shop.rulebook(OpensOn.PAID);
+        rulebook = new Rulebook(
+                plain.school(),
+                courses,
+                List.of(),
+                List.of(keeper),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of());
+        facts.add(shop.fact("ada", Shop.day(0), new Happening.LevelStarted("keeper")));
+        facts.add(shop.fact("ada", Shop.day(1), new Happening.CourseChosen("queen-rearing")));
+        facts.add(shop.fact("ada", Shop.day(2), new Happening.CourseChosen("first-hive")));
+        var history = Histories.of(Ledger.of(facts)).person("ada");
+        var choices = new Engine(rulebook).choices(history, NOW);
+        assertThat(choices.left()).isEqualTo(1);
+        assertThat(choices.waiting()).containsExactly("queen-rearing");
+        assertThat(choices.places()).singleElement().satisfies(places -> {
+            assertThat(places.taken()).containsExactly("first-hive");
+            assertThat(places.premiumLeft()).hasValue(0);
+        });
+        assertThat(whyClosed()).containsExactly("It was chosen, and the allowance has no place left for it.");
+        assertThat(new Engine(rulebook)
+                        .choices(history, Shop.MARCH.minusSeconds(1))
+                        .places())
+                .isEmpty();
+    }
+}
