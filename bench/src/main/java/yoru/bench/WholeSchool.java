@@ -130,7 +130,8 @@ final class WholeSchool {
                 .collect(Collectors.joining(",", "{", "}"));
         return """
                 select subject, body::text from fact
-                where subject in (select subject from fact where mentions && '%s'::text[]) order by subject""".formatted(mentions);
+                where subject = any (array(select distinct subject from fact where mentions && '%s'::text[]))
+                order by subject""".formatted(mentions);
     }
 
     private void fill() throws SQLException, IOException {

@@ -120,15 +120,15 @@ final class WindowPicture {
         var last = YearMonth.from(Instant.ofEpochSecond(to).atZone(zone));
         int months = (int) (12L * (last.getYear() - month.getYear()) + last.getMonthValue() - month.getMonthValue());
         int step = Math.max(1, months / 12);
+        double free = 0;
         for (int n = 1; n <= months; n++) {
             var at = month.plusMonths(n);
-            if (n % step == 0 || at.getMonthValue() == 1) {
-                double x = x(at.atDay(1).atStartOfDay(zone).toInstant());
-                var name = at.getMonthValue() == 1 ? "" + at.getYear() : MONTH.format(at);
-                if (x < LEFT + WIDTH - 8) {
-                    body.append("<line class='grid' x1='%.1f' x2='%.1f' y1='24' y2='HEIGHT'/>%n".formatted(x, x));
-                    text(x + 2, 20, "soft", name);
-                }
+            double x = x(at.atDay(1).atStartOfDay(zone).toInstant());
+            boolean year = at.getMonthValue() == 1;
+            if ((year || n % step == 0) && x >= free && x < LEFT + WIDTH - 8) {
+                body.append("<line class='grid' x1='%.1f' x2='%.1f' y1='24' y2='HEIGHT'/>%n".formatted(x, x));
+                text(x + 2, 20, "soft", year ? "" + at.getYear() : MONTH.format(at));
+                free = x + 36;
             }
         }
     }

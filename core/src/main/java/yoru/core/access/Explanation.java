@@ -17,7 +17,9 @@ import yoru.core.ledger.Happening;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.rulebook.Length;
+import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
@@ -251,10 +253,22 @@ public final class Explanation {
         var from = switch (reason.holding()) {
             case Bought it -> rulebook.titleOfProduct(it.line().product());
             case Subscribed it -> it.product().title();
-            case Held _, Finished _ -> rulebook.title(link.from());
+            case Held it ->
+                title(it) + (isIncluded(it, link) ? " includes " + rulebook.title(link.from()) + ", which" : "");
+            case Finished _ -> rulebook.title(link.from());
         };
         return "%s opens %s %s. Link %s, rulebook %d."
                 .formatted(from, rulebook.title(target), terms(link.terms()), link.id(), version);
+    }
+
+    /** "tag member", "Keeper". */
+    private String title(Held held) {
+        return (held.what() instanceof Target.OfTag ? "tag " : "") + rulebook.title(held.what());
+    }
+
+    /** Whether the link is that of a lower level, which the one that is held stands for too. */
+    private static boolean isIncluded(Held held, Link link) {
+        return held.what() instanceof Target.OfLevel level && !link.from().equals(new Source.OfLevel(level.level()));
     }
 
     private static String ended(Ending ending) {
@@ -293,7 +307,8 @@ public final class Explanation {
                     case Bought bought -> "order " + bought.order().id();
                     case Subscribed subscribed ->
                         "subscription " + subscribed.subscription().id();
-                    case Held _, Finished _ -> rulebook.title(it.link().from());
+                    case Held held -> title(held);
+                    case Finished _ -> rulebook.title(it.link().from());
                 };
             case Reason.ByHand _ -> "given by hand";
             case Reason.FromOutside it -> "told by " + it.startedBy().id().source();

@@ -28,6 +28,10 @@ public final class Windows {
         if (covered.isEmpty()) {
             return NONE;
         }
+        if (covered.size() == 1) {
+            var only = covered.iterator().next();
+            return only.isEmpty() ? NONE : new Windows(List.of(only));
+        }
         var sorted = covered.stream()
                 .filter(window -> !window.isEmpty())
                 .sorted(Window.BY_START)
