@@ -2,6 +2,7 @@ package yoru.cli;
 
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
+import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
@@ -35,6 +36,10 @@ public final class Main {
                     if (failure instanceof UnusableException unusable) {
                         unusable.lines().forEach(messages::println);
                         return UNUSABLE;
+                    }
+                    if (failure instanceof IOException) {
+                        messages.println("yoru: " + failure.getMessage());
+                        return CommandLine.ExitCode.SOFTWARE;
                     }
                     throw failure;
                 })

@@ -48,7 +48,7 @@ class AccessibilityTests {
             stranger.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(scheme));
             look(stranger, school.server(), faults);
             Chromium.signIn(stranger);
-            FirstSaleTests.heading(stranger, "Today").waitFor();
+            OnScreen.heading(stranger, "Today").waitFor();
             yoruScreens(stranger, learner, faults);
             assertThat(stranger.locator("html").getAttribute("data-theme"))
                     .isEqualTo(scheme == ColorScheme.DARK ? "yoru-night" : "yoru-day");
@@ -75,14 +75,14 @@ class AccessibilityTests {
         look(page, school.server() + "/people/999999", faults);
 
         page.navigate(school.server() + "/mapping");
-        FirstSaleTests.cell(page, "First Hive opens First Hive").click();
+        OnScreen.cell(page, "First Hive opens First Hive").click();
         page.keyboard().press("Space");
         page.keyboard().press("ArrowRight");
         page.keyboard().press("Enter");
         page.getByText("If you publish this draft").waitFor();
         page.getByRole(AriaRole.COMPLEMENTARY).getByText("lose access").first().waitFor();
         check(page, "the mapping with a draft and its terms", faults);
-        FirstSaleTests.button(page, "Discard").click();
+        OnScreen.button(page, "Discard").click();
     }
 
     private static void look(Page page, String address, List<String> faults) {

@@ -31,7 +31,7 @@ class FailureTests {
                             .setHasText("Practice classroom: is not there (connection refused)"));
             assertThat(waiting).containsText("1 person waits");
             waiting.getByRole(AriaRole.LINK).click();
-            assertThat(FirstSaleTests.heading(yoru, "Casper Dunne")).isVisible();
+            assertThat(OnScreen.heading(yoru, "Casper Dunne")).isVisible();
             assertThat(yoru.getByRole(AriaRole.COMPLEMENTARY)).containsText("Practice classroom is waited for");
             assertThat(yoru.getByRole(AriaRole.COMPLEMENTARY)).containsText("So it is open");
         } finally {

@@ -27,18 +27,18 @@ class FirstSaleTests {
 
         var learner = Learner.stranger(school, chromium.stranger(), "Ottilie Marsh");
         learner.opensLesson("queen-rearing", "grafting");
-        assertThat(heading(learner.page(), "This door is closed")).isVisible();
+        assertThat(OnScreen.heading(learner.page(), "This door is closed")).isVisible();
         var order = learner.buys("Pollen Lab, early place", "OPENDAY");
         learner.signsInToClassroom();
         assertThat(learner.page().getByText("Queen Rearing")).isVisible();
         learner.opensLesson("queen-rearing", "grafting");
-        assertThat(heading(learner.page(), "Grafting larvae")).isVisible();
+        assertThat(OnScreen.heading(learner.page(), "Grafting larvae")).isVisible();
         learner.page().getByText("I have done this lesson").click();
         assertThat(learner.page().getByText("You have done this lesson")).isVisible();
 
         findsPerson(yoru, learner);
         var why = yoru.getByRole(AriaRole.COMPLEMENTARY);
-        assertThat(heading(yoru, "Why Queen Rearing is open")).isVisible();
+        assertThat(OnScreen.heading(yoru, "Why Queen Rearing is open")).isVisible();
         assertThat(why).containsText("Ordered at no charge");
         assertThat(why).containsText("Order " + order + ", line 1: Pollen Lab, early place. EUR 0.00");
         assertThat(why).containsText("Pollen Lab, early place opens Queen Rearing for 1 year; a refund ends it.");
@@ -50,9 +50,9 @@ class FirstSaleTests {
         learner.isRefunded(order);
         assertThat(why).containsText("Refunded");
         assertThat(why).containsText("closed, progress kept");
-        assertThat(heading(yoru, "Why Queen Rearing is closed")).isVisible();
+        assertThat(OnScreen.heading(yoru, "Why Queen Rearing is closed")).isVisible();
         learner.opensLesson("queen-rearing", "grafting");
-        assertThat(heading(learner.page(), "This door is closed")).isVisible();
+        assertThat(OnScreen.heading(learner.page(), "This door is closed")).isVisible();
         assertThat(learner.page().getByText("What you have learnt here is kept"))
                 .isVisible();
         learner.page().navigate(school.address(Part.CLASSROOM) + "/my");
@@ -68,8 +68,8 @@ class FirstSaleTests {
                         AriaRole.LINK,
                         new Page.GetByRoleOptions().setName("Mapping").setExact(true))
                 .click();
-        var cell = cell(yoru, "Pollen Lab, early place (does not open|opens) Queen Rearing");
-        cell(yoru, "Open day taster does not open Hive Health").click();
+        var cell = OnScreen.cell(yoru, "Pollen Lab, early place (does not open|opens) Queen Rearing");
+        OnScreen.cell(yoru, "Open day taster does not open Hive Health").click();
         for (var key : new String[] {"ArrowDown", "ArrowRight", "ArrowRight", "ArrowRight", "Space"}) {
             yoru.keyboard().press(key);
         }
@@ -90,7 +90,7 @@ class FirstSaleTests {
         assertThat(margin).containsText("If you publish this draft");
         assertThat(margin).containsText("0 gain access");
         yoru.getByLabel("What is it for?").fill("Early birds get the queens");
-        button(yoru, "Publish 1 change").click();
+        OnScreen.button(yoru, "Publish 1 change").click();
         assertThat(margin).containsText("Nothing is changed yet");
         yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("History"))
                 .click();
@@ -107,7 +107,7 @@ class FirstSaleTests {
         yoru.getByLabel("Find by name or address").fill(learner.email());
         yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Ottilie Marsh"))
                 .click();
-        assertThat(heading(yoru, "Ottilie Marsh")).isVisible();
+        assertThat(OnScreen.heading(yoru, "Ottilie Marsh")).isVisible();
     }
 
     /** The day before there was nothing; in two years it is over; the keys and the address agree. */
@@ -126,14 +126,14 @@ class FirstSaleTests {
         for (int month = 1; month < 14; month++) {
             yoru.keyboard().press("}");
         }
-        assertThat(heading(yoru, "Why Queen Rearing will be closed")).isVisible();
-        button(yoru, "Back to now").click();
-        assertThat(heading(yoru, "Why Queen Rearing is open")).isVisible();
+        assertThat(OnScreen.heading(yoru, "Why Queen Rearing will be closed")).isVisible();
+        OnScreen.button(yoru, "Back to now").click();
+        assertThat(OnScreen.heading(yoru, "Why Queen Rearing is open")).isVisible();
     }
 
     private void sendsAgain(Page yoru, Learner learner) {
         long before = answersAbout(learner);
-        button(yoru, "Send again").click();
+        OnScreen.button(yoru, "Send again").click();
         org.awaitility.Awaitility.await()
                 .atMost(java.time.Duration.ofSeconds(60))
                 .until(() -> answersAbout(learner) == before + 1);
@@ -155,21 +155,8 @@ class FirstSaleTests {
                 .filter(new Locator.FilterOptions().setHasText("Order " + order + " refunded"));
         assertThat(refund.first()).containsText("Access ended");
         assertThat(refund.first()).containsText("Practice classroom: closed, progress kept");
-        button(yoru, "What we did").click();
+        OnScreen.button(yoru, "What we did").click();
         yoru.getByLabel("Find in the journal").fill("");
         assertThat(yoru.getByText("Early birds get the queens")).isVisible();
-    }
-
-    static Locator heading(Page page, String name) {
-        return page.getByRole(
-                AriaRole.HEADING, new Page.GetByRoleOptions().setName(name).setExact(true));
-    }
-
-    static Locator button(Page page, String name) {
-        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name));
-    }
-
-    static Locator cell(Page page, String name) {
-        return page.getByRole(AriaRole.GRIDCELL, new Page.GetByRoleOptions().setName(Pattern.compile("^" + name)));
     }
 }

@@ -37,16 +37,16 @@ class Screenshots {
 
     private void mapping(Page yoru, School school) {
         yoru.navigate(school.server() + "/mapping");
-        FirstSaleTests.cell(yoru, "Pollen Lab, early place does not open Pollen Lab")
+        OnScreen.cell(yoru, "Pollen Lab, early place does not open Pollen Lab")
                 .click();
         yoru.keyboard().press("Space");
-        FirstSaleTests.cell(yoru, "Starter bundle opens Tools & Suit").click();
+        OnScreen.cell(yoru, "Starter bundle opens Tools & Suit").click();
         yoru.keyboard().press("Space");
-        FirstSaleTests.cell(yoru, "Honey Harvest does not open Winter Care").click();
+        OnScreen.cell(yoru, "Honey Harvest does not open Winter Care").click();
         yoru.keyboard().press("Space");
         yoru.getByText("Who").last().waitFor();
         take(yoru, "mapping");
-        FirstSaleTests.button(yoru, "Discard").click();
+        OnScreen.button(yoru, "Discard").click();
     }
 
     /** Somebody with much to see: several windows, one of them taken back. */

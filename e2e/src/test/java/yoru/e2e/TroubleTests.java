@@ -27,8 +27,8 @@ class TroubleTests {
         Chromium.signIn(yoru);
         assertThat(dialog).isHidden();
         assertThat(yoru.getByLabel("What is it for?")).hasValue("half a thought");
-        assertThat(FirstSaleTests.cell(yoru, "Smoker & veil opens First Hive")).isVisible();
-        assertThat(FirstSaleTests.button(yoru, "Publish 1 change")).isEnabled();
+        assertThat(OnScreen.cell(yoru, "Smoker & veil opens First Hive")).isVisible();
+        assertThat(OnScreen.button(yoru, "Publish 1 change")).isEnabled();
     }
 
     @Test
@@ -39,7 +39,7 @@ class TroubleTests {
             yoru.keyboard().press("ArrowRight");
             yoru.keyboard().press("Space");
             assertThat(yoru.getByText("Yoru’s server does not answer.")).isVisible();
-            assertThat(FirstSaleTests.cell(yoru, "Smoker & veil opens Honey Harvest"))
+            assertThat(OnScreen.cell(yoru, "Smoker & veil opens Honey Harvest"))
                     .isVisible();
         } finally {
             school.start(Part.SERVER);
@@ -47,27 +47,27 @@ class TroubleTests {
         assertThat(yoru.getByText("Yoru’s server does not answer."))
                 .isHidden(new LocatorAssertions.IsHiddenOptions().setTimeout(60_000));
         yoru.reload();
-        assertThat(FirstSaleTests.cell(yoru, "Smoker & veil opens Hive Health")).isVisible();
-        assertThat(FirstSaleTests.button(yoru, "Publish 2 changes")).isEnabled();
+        assertThat(OnScreen.cell(yoru, "Smoker & veil opens Hive Health")).isVisible();
+        assertThat(OnScreen.button(yoru, "Publish 2 changes")).isEnabled();
     }
 
     @Test
     void ofTwoOperatorsTheSlowerIsToldAndGoesOnWithTheDraft() {
         var slower = drafted("Grafting chart, printed", "First Hive");
         var quicker = drafted("Grafting chart, printed", "Queen Rearing");
-        FirstSaleTests.button(quicker, "Publish 1 change").click();
+        OnScreen.button(quicker, "Publish 1 change").click();
         assertThat(quicker.getByText("Nothing is changed yet")).isVisible();
 
-        FirstSaleTests.button(slower, "Publish 1 change").click();
+        OnScreen.button(slower, "Publish 1 change").click();
         var notice = slower.getByRole(AriaRole.ALERT);
         assertThat(notice).containsText("Somebody else has published");
-        assertThat(FirstSaleTests.cell(slower, "Grafting chart, printed opens Queen Rearing"))
+        assertThat(OnScreen.cell(slower, "Grafting chart, printed opens Queen Rearing"))
                 .isVisible();
-        FirstSaleTests.button(slower, "Go on with my draft").click();
+        OnScreen.button(slower, "Go on with my draft").click();
         assertThat(notice).isHidden();
-        FirstSaleTests.button(slower, "Publish 1 change").click();
+        OnScreen.button(slower, "Publish 1 change").click();
         assertThat(slower.getByText("Nothing is changed yet")).isVisible();
-        assertThat(FirstSaleTests.cell(
+        assertThat(OnScreen.cell(
                         slower, "Grafting chart, printed opens First Hive for 1 year; a refund closes it$"))
                 .isVisible();
     }
@@ -83,19 +83,19 @@ class TroubleTests {
             page.getByLabel("Your name").fill("Signe Holm");
             page.getByLabel("E-mail address").fill("signe@hollowoak.example");
             page.getByLabel("Password").fill("short");
-            FirstSaleTests.button(page, "Make the account").click();
+            OnScreen.button(page, "Make the account").click();
             assertThat(page.getByRole(AriaRole.ALERT)).containsText("at least 10 characters");
             page.getByLabel("Password").fill("a long walk to the hives");
-            FirstSaleTests.button(page, "Make the account").click();
-            assertThat(FirstSaleTests.heading(page, "Today")).isVisible();
+            OnScreen.button(page, "Make the account").click();
+            assertThat(OnScreen.heading(page, "Today")).isVisible();
             assertThat(page.getByText("Nothing needs you now.")).isVisible();
             assertThat(page.getByText("No system is connected yet")).isVisible();
             page.navigate(untouched.server() + "/mapping");
             assertThat(page.getByText("There is nothing to sell yet.")).isVisible();
             page.navigate(untouched.server() + "/people");
             assertThat(page.getByText("Nobody is here yet.")).isVisible();
-            FirstSaleTests.button(page, "Sign out").click();
-            assertThat(FirstSaleTests.heading(page, "Sign in")).isVisible();
+            OnScreen.button(page, "Sign out").click();
+            assertThat(OnScreen.heading(page, "Sign in")).isVisible();
             assertThat(page.getByText("This is the practice school")).isHidden();
         } finally {
             untouched.close();
@@ -106,9 +106,9 @@ class TroubleTests {
     private Page drafted(String product, String course) {
         var page = chromium.operator(school);
         page.navigate(school.server() + "/mapping");
-        FirstSaleTests.cell(page, product + " does not open " + course).click();
+        OnScreen.cell(page, product + " does not open " + course).click();
         page.keyboard().press("Space");
-        assertThat(FirstSaleTests.button(page, "Publish 1 change")).isEnabled();
+        assertThat(OnScreen.button(page, "Publish 1 change")).isEnabled();
         return page;
     }
 }

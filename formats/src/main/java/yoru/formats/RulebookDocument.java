@@ -3,9 +3,12 @@ package yoru.formats;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
+import org.snakeyaml.engine.v2.api.LoadSettings;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.StreamReadFeature;
+import tools.jackson.core.json.JsonFactory;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 import tools.jackson.dataformat.yaml.YAMLFactory;
 import tools.jackson.dataformat.yaml.YAMLMapper;
@@ -18,7 +21,16 @@ public final class RulebookDocument {
 
     static final String FORMAT = "rulebook/1";
 
+    /** A hundred thousand links are some ten megabytes; the parser's own limit is three. */
+    private static final int LARGEST = 64 << 20;
+
     private static final YAMLMapper YAML = YAMLMapper.builder(YAMLFactory.builder()
+                    .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
+                    .loadSettings(
+                            LoadSettings.builder().setCodePointLimit(LARGEST).build())
+                    .build())
+            .build();
+    private static final JsonMapper JSON = JsonMapper.builder(JsonFactory.builder()
                     .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
                     .build())
             .build();
@@ -28,13 +40,25 @@ public final class RulebookDocument {
     /** @throws UnreadableException naming the place of every fault */
     public static Rulebook read(String document) {
         try {
-            return read(YAML.readTree(document));
+            return read(tree(document));
         } catch (JacksonException e) {
             var at = e.getLocation();
             var place = at == null || at.getLineNr() < 1 ? "" : "line " + at.getLineNr();
             throw new UnreadableException(
                     List.of(new Fault(place, "not YAML or JSON: " + firstLine(e.getOriginalMessage()))));
         }
+    }
+
+    /** JSON may be indented with tabs, which YAML forbids; what only begins like JSON can still be YAML. */
+    private static JsonNode tree(String document) {
+        if (document.stripLeading().startsWith("{")) {
+            try {
+                return JSON.readTree(document);
+            } catch (JacksonException e) {
+                // said below, if YAML has something to say too
+            }
+        }
+        return YAML.readTree(document);
     }
 
     /** @throws UnreadableException naming the place of every fault */

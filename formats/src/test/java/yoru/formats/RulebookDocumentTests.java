@@ -91,6 +91,16 @@ class RulebookDocumentTests {
     }
 
     @Test
+    void jsonIsReadTooHoweverItIsIndented() {
+        var json = "{\n\t\"yoru\": \"rulebook/1\",\n\t\"school\": { \"zone\": \"UTC\", \"currency\": \"EUR\" }\n}";
+        assertThat(RulebookDocument.read(json)).isEqualTo(RulebookDocument.read(json.replace("\t", "  ")));
+        assertThat(faults(json.replace("\"UTC\",", "\"UTC\", \"zone\": \"UTC\",")))
+                .singleElement()
+                .asString()
+                .startsWith("line ");
+    }
+
+    @Test
     void extendIsOnlyForWhatIsBought() {
         assertThat(faults(
                         GOOD.replace("{ product: QUEEN }", "{ tag: amber }").replace("length: P1Y", "repeat: extend")))

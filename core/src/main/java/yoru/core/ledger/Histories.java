@@ -71,11 +71,6 @@ public final class Histories {
         return known == null ? new History(key) : known;
     }
 
-    /** Whom the facts of the subject count for. */
-    public String personOf(String subject) {
-        return merges.person(subject);
-    }
-
     public List<Warning> warnings() {
         return warnings;
     }

@@ -59,8 +59,4 @@ public record Terms(
     public Terms with(Repeat newRepeat) {
         return new Terms(starts, length, capOrNone, newRepeat, refund, refundShare);
     }
-
-    public Terms cappedAt(@Nullable LocalDateTime cap) {
-        return new Terms(starts, length, cap, repeat, refund, refundShare);
-    }
 }
