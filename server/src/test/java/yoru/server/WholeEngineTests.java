@@ -38,7 +38,10 @@ class WholeEngineTests {
     @BeforeEach
     void theRulebookSaysMore() {
         operator = Operator.signedIn(school);
-        if (jdbc.sql("select count(*) from rulebook_version where note = 'more'").query(Long.class).single() == 0) {
+        if (jdbc.sql("select count(*) from rulebook_version where note = 'more'")
+                        .query(Long.class)
+                        .single()
+                == 0) {
             publishMore();
         }
     }
@@ -105,8 +108,7 @@ class WholeEngineTests {
         var order = orderId();
         report("order.placed", buyer, NOW.minus(Duration.ofDays(1)), """
                 {"order": "%s", "channel": "shop", "currency": "EUR",
-                 "lines": [{"line": "1", "product": "FIRST", "amount": "90.00", "giftTo": "%s"}]}"""
-                .formatted(order, friend));
+                 "lines": [{"line": "1", "product": "FIRST", "amount": "90.00", "giftTo": "%s"}]}""".formatted(order, friend));
         school.report(TestSchool.about("paid", order, buyer, NOW.minus(Duration.ofDays(1))));
         report("gift.claimed", friend, NOW, "{\"order\": \"%s\", \"line\": \"1\", \"seat\": 1}".formatted(order));
         await().atMost(60, SECONDS).until(() -> !school.classroom.about(friend).isEmpty());
@@ -138,23 +140,27 @@ class WholeEngineTests {
         var before = latest();
         var grid = operator.read("/api/mapping");
         assertThat(grid.path("cells").findValuesAsString("product")).containsExactly("FIRST");
-        var longer = operator.post("/api/mapping/publish", """
+        var longer = operator.post(
+                "/api/mapping/publish", """
                 {"base": %d, "note": "", "changes": [
-                  {"product": "FIRST", "course": "first-hive", "terms": {"length": "P2Y", "refund": "keep"}}]}"""
-                .formatted(grid.path("version").asInt()));
+                  {"product": "FIRST", "course": "first-hive", "terms": {"length": "P2Y", "refund": "end"}}]}""".formatted(grid.path("version").asInt()));
         assertThat(longer.statusCode()).as(longer.body()).isEqualTo(200);
         assertThat(json(longer).path("difference").get(0).asString())
                 .isEqualTo("First Hive now opens First Hive from 1 Jan 2020, for 2 years; again adds to it;"
-                        + " a refund leaves it open");
+                        + " a refund ends it");
         var after = latest();
         var links = List.copyOf(after.path("links").valueStream().toList());
-        assertThat(links.subList(0, 2)).isEqualTo(before.path("links").valueStream().toList().subList(0, 2));
+        assertThat(links.subList(0, 2))
+                .isEqualTo(before.path("links").valueStream().toList().subList(0, 2));
         assertThat(links.getLast().path("id").asString()).isEqualTo("L3");
-        assertThat(links.getLast().path("terms").path("starts").path("at").asString()).isEqualTo("2020-01-01T00:00");
-        assertThat(after.path("courses").get(0).path("sections")).isEqualTo(before.path("courses").get(0).path("sections"));
+        assertThat(links.getLast().path("terms").path("starts").path("at").asString())
+                .isEqualTo("2020-01-01T00:00");
+        assertThat(after.path("courses").get(0).path("sections"))
+                .isEqualTo(before.path("courses").get(0).path("sections"));
         assertThat(after.path("courses").get(0).path("premium").asBoolean()).isTrue();
         assertThat(after.path("tags")).isEqualTo(before.path("tags"));
-        assertThat(after.path("products").valueStream()
+        assertThat(after.path("products")
+                        .valueStream()
                         .filter(product -> product.path("id").asString().equals("CLUB"))
                         .findFirst())
                 .hasValue(before.path("products").get(0));

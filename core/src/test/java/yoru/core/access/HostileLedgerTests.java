@@ -17,7 +17,6 @@ import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.OrderLine;
-import yoru.core.ledger.Warning;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Link;
@@ -140,38 +139,6 @@ class HostileLedgerTests {
         assertThat(access(queens(new Billing.Once(), Quantity.ONCE, Terms.DEFAULT), LAST))
                 .extracting(Access::person)
                 .containsExactly("ada-" + MANY);
-    }
-
-    /** Whatever is claimed, refunded, renewed or ended that never was is warned of by its own fact. */
-    @Test
-    void whatNeverWasIsWarnedOfFactByFact() {
-        buys("O1", Shop.MARCH, Shop.line("1", "QUEEN", "1.00"));
-        int good = facts.size();
-        var nonsense = List.<Happening>of(
-                new Happening.OrderRefunded("O1", "2", null),
-                new Happening.OrderRefunded("O9", null, new BigDecimal("1e17")),
-                new Happening.InstalmentPaid("O1", "1", 2),
-                new Happening.InstalmentFailed("O1", "7", 2),
-                new Happening.GiftClaimed("O1", "1", 1),
-                new Happening.GiftClaimed("O9", "1", 1),
-                new Happening.SubscriptionRenewed("S1", LAST),
-                new Happening.SubscriptionCancelled("S1", true),
-                new Happening.SubscriptionStarted("S2", "SMOKER", null, LAST, false),
-                new Happening.LevelStarted("\uD83D\uDC1D"),
-                new Happening.TagRemoved("gone"),
-                new Happening.CourseChosen("gone"),
-                new Happening.GrantEnded("G1"),
-                new Happening.Unknown("hive.danced"));
-        nonsense.forEach(happening -> facts.add(shop.fact("ada", Shop.day(3), happening)));
-        var rulebook = queens(new Billing.Once(), Quantity.ONCE, Terms.DEFAULT);
-        var evaluation = new Engine(rulebook).evaluate(Ledger.of(facts), LAST);
-        assertThat(evaluation.warnings())
-                .extracting(Warning::fact)
-                .containsExactlyInAnyOrderElementsOf(
-                        facts.subList(good, facts.size()).stream().map(Fact::id).toList());
-        assertThat(evaluation.access())
-                .singleElement()
-                .satisfies(row -> assertThat(row.state()).isEqualTo(State.OPEN));
     }
 
     @Test
