@@ -1,11 +1,7 @@
 package yoru.core.access;
 
-import java.math.BigDecimal;
-import java.time.LocalDateTime;
-import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.stream.Collectors;
 import yoru.core.access.Holding.Bought;
 import yoru.core.access.Holding.Finished;
@@ -16,13 +12,10 @@ import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
-import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Source;
-import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.Target;
-import yoru.core.rulebook.Terms;
 
 /** Says in sentences why a window is what it is. All sentences about reasons are made here. */
 public final class Explanation {
@@ -36,8 +29,6 @@ public final class Explanation {
         MAPPING,
         WINDOW
     }
-
-    private static final DateTimeFormatter DATE = DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH);
 
     private final Rulebook rulebook;
     private final int version;
@@ -118,33 +109,6 @@ public final class Explanation {
     public String window(Window window) {
         return words.day(window.start())
                 + window.end().map(end -> " to " + words.day(end)).orElse(", without an end");
-    }
-
-    /** "for 1 year; a refund ends it". */
-    public static String terms(Terms terms) {
-        var text = new StringBuilder();
-        switch (terms.starts()) {
-            case Starts.AtOnce _ -> {}
-            case Starts.After it -> text.append(Words.period(it.period())).append(" later, ");
-            case Starts.At it -> text.append("from ").append(day(it.date())).append(", ");
-        }
-        switch (terms.length()) {
-            case Length.Held _ -> text.append("always");
-            case Length.Lasting it -> text.append("for ").append(Words.period(it.period()));
-        }
-        terms.until().ifPresent(cap -> text.append(", at most until ").append(day(cap)));
-        if (terms.repeat() == Terms.Repeat.EXTEND) {
-            text.append("; again adds to it");
-        }
-        return text.append(
-                        switch (terms.refund()) {
-                            case END ->
-                                terms.refundShare().compareTo(BigDecimal.ONE) == 0
-                                        ? "; a refund ends it"
-                                        : "; giving back a share of " + terms.refundShare() + " ends it";
-                            case KEEP -> "; a refund leaves it open";
-                        })
-                .toString();
     }
 
     private void add(Entitlement entitlement, List<Step> steps) {
@@ -258,7 +222,7 @@ public final class Explanation {
             case Finished _ -> rulebook.title(link.from());
         };
         return "%s opens %s %s. Link %s, rulebook %d."
-                .formatted(from, rulebook.title(target), terms(link.terms()), link.id(), version);
+                .formatted(from, rulebook.title(target), TermsInWords.of(link.terms()), link.id(), version);
     }
 
     /** "tag member", "Keeper". */
@@ -322,10 +286,6 @@ public final class Explanation {
                 ? "Order %s, line %s, "
                         .formatted(bought.order().id(), bought.line().line())
                 : "";
-    }
-
-    private static String day(LocalDateTime date) {
-        return DATE.format(date);
     }
 
     private String day(Fact fact) {

@@ -45,6 +45,24 @@ class ImpactTests {
     }
 
     @Test
+    void saysWhatWasAndWhatWillBeAndWhetherItIsNow() {
+        var shorter = new Impact(always, month).over(ledger, day(2)).getFirst();
+        assertThat(shorter.now()).isFalse();
+        assertThat(shorter.before())
+                .singleElement()
+                .satisfies(one -> assertThat(one.window().end()).isEmpty());
+        assertThat(shorter.after())
+                .singleElement()
+                .satisfies(one -> assertThat(one.window().end()).isPresent());
+        var lost = new Impact(always, nothing).over(ledger, day(2)).getFirst();
+        assertThat(lost.now()).isTrue();
+        assertThat(lost.after()).isEmpty();
+        assertThat(new Impact(month, always).over(ledger, day(90)).getFirst().before())
+                .as("what is over is no part of it")
+                .isEmpty();
+    }
+
+    @Test
     void whatIsOverIsNoLoss() {
         assertThat(new Impact(month, nothing).over(ledger, day(60))).isEmpty();
     }

@@ -11,7 +11,7 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import yoru.core.access.Explanation;
+import yoru.core.access.TermsInWords;
 import yoru.core.impact.Change;
 import yoru.core.impact.Change.Kind;
 import yoru.core.impact.Impact;
@@ -146,9 +146,9 @@ public class Mapping {
         for (Link link : after.links()) {
             var was = old.get(link.id());
             if (was == null) {
-                lines.add(sentence(after, link, "opens") + " " + Explanation.terms(link.terms()));
+                lines.add(sentence(after, link, "opens") + " " + TermsInWords.of(link.terms()));
             } else if (!was.equals(link)) {
-                lines.add(sentence(after, link, "now opens") + " " + Explanation.terms(link.terms()));
+                lines.add(sentence(after, link, "now opens") + " " + TermsInWords.of(link.terms()));
             }
         }
         for (Link link : before.links()) {
