@@ -37,8 +37,7 @@ class Screenshots {
 
     private void mapping(Page yoru, School school) {
         yoru.navigate(school.server() + "/mapping");
-        OnScreen.cell(yoru, "Pollen Lab, early place does not open Pollen Lab")
-                .click();
+        OnScreen.cell(yoru, "Pollen Lab, early place does not open Pollen Lab").click();
         yoru.keyboard().press("Space");
         OnScreen.cell(yoru, "Starter bundle opens Tools & Suit").click();
         yoru.keyboard().press("Space");

@@ -39,8 +39,7 @@ class TroubleTests {
             yoru.keyboard().press("ArrowRight");
             yoru.keyboard().press("Space");
             assertThat(yoru.getByText("Yoru’s server does not answer.")).isVisible();
-            assertThat(OnScreen.cell(yoru, "Smoker & veil opens Honey Harvest"))
-                    .isVisible();
+            assertThat(OnScreen.cell(yoru, "Smoker & veil opens Honey Harvest")).isVisible();
         } finally {
             school.start(Part.SERVER);
         }
@@ -67,8 +66,7 @@ class TroubleTests {
         assertThat(notice).isHidden();
         OnScreen.button(slower, "Publish 1 change").click();
         assertThat(slower.getByText("Nothing is changed yet")).isVisible();
-        assertThat(OnScreen.cell(
-                        slower, "Grafting chart, printed opens First Hive for 1 year; a refund closes it$"))
+        assertThat(OnScreen.cell(slower, "Grafting chart, printed opens First Hive for 1 year; a refund closes it$"))
                 .isVisible();
     }
 

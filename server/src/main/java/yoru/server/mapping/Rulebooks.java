@@ -24,7 +24,7 @@ public class Rulebooks {
     private final RulebookVersions versions;
     private final Catalogue catalogue;
     private final School school;
-    private final AtomicReference<Numbered> lastRead;
+    private final AtomicReference<InForce> lastRead;
 
     Rulebooks(RulebookVersions versions, Catalogue catalogue, YoruSettings settings) {
         this.versions = versions;
@@ -34,23 +34,21 @@ public class Rulebooks {
     }
 
     /** A rulebook with the number under which it was published; 0 = nothing was published yet. */
-    public record Numbered(int number, Rulebook rulebook, Engine engine) {
+    public record Numbered(int number, Rulebook rulebook) {}
 
-        Numbered(int number, Rulebook rulebook) {
-            this(number, rulebook, new Engine(rulebook));
-        }
-    }
+    /** The same with what computes by it, made once for each version. */
+    public record InForce(int number, Rulebook rulebook, Engine engine) {}
 
     /** The one in force. Another server may have published it, so the number is asked for each time. */
     @Transactional(readOnly = true)
-    public Numbered current() {
+    public InForce current() {
         int number = versions.latest().orElse(0);
         var known = lastRead.get();
         if (number == known.number) {
             return known;
         }
-        var document = versions.findById(number).orElseThrow().document;
-        var read = new Numbered(number, RulebookDocument.read(document));
+        var read =
+                inForce(number, RulebookDocument.read(versions.findById(number).orElseThrow().document));
         lastRead.set(read);
         return read;
     }
@@ -93,7 +91,11 @@ public class Rulebooks {
                 known.map(Course::sections).orElse(List.of()));
     }
 
-    private Numbered nothing() {
-        return new Numbered(0, new Rulebook(school, List.of(), List.of(), List.of()));
+    private InForce nothing() {
+        return inForce(0, new Rulebook(school, List.of(), List.of(), List.of()));
+    }
+
+    private static InForce inForce(int number, Rulebook rulebook) {
+        return new InForce(number, rulebook, new Engine(rulebook));
     }
 }
