@@ -2,7 +2,9 @@ package yoru.core.access;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import yoru.core.access.Holding.Bought;
 import yoru.core.access.Holding.Finished;
 import yoru.core.access.Holding.Held;
@@ -127,15 +129,34 @@ public final class Explanation {
                         "A place of %s's allowance, chosen %s."
                                 .formatted(it.level().title(), day(it.startedBy()))));
         }
-        for (Window hole : entitlement.stretch().suspended().asList()) {
-            steps.add(happened("A payment is missing", "Closed " + window(hole) + "."));
-        }
-        for (Window hole : entitlement.stretch().takenOut().asList()) {
-            steps.add(happened("A higher level covers it", window(hole) + "."));
-        }
+        var before = before(reason);
+        holes(entitlement.stretch(), before, steps);
         var end = entitlement.ending();
-        if (end != null && !(end.cause() instanceof Ending.Cause.Elapsed)) {
+        boolean told = before != null && Objects.equals(before.ending(), end);
+        if (end != null && !told && !(end.cause() instanceof Ending.Cause.Elapsed)) {
             steps.add(happened(ended(end), in(reason) + words.day(end.at()) + "."));
+        }
+    }
+
+    /** What gave the level or tag that this is given for; its holes and its end are passed on and were told there. */
+    private static @Nullable Entitlement before(Reason reason) {
+        return reason instanceof Reason.Linked it && it.holding() instanceof Held held ? held.through() : null;
+    }
+
+    private void holes(Stretch stretch, @Nullable Entitlement before, List<Step> steps) {
+        if (before == null) {
+            for (Window hole : stretch.suspended().asList()) {
+                boolean unpaid = Objects.equals(hole.endOrNone(), stretch.span().endOrNone());
+                steps.add(happened(
+                        "A payment is missing",
+                        unpaid
+                                ? "Closed from %s until it comes.".formatted(words.day(hole.start()))
+                                : "Closed " + window(hole) + "."));
+            }
+        }
+        var passedOn = before == null ? Windows.NONE : before.stretch().takenOut();
+        for (Window hole : stretch.takenOut().minus(passedOn).asList()) {
+            steps.add(happened("A higher level covers it", window(hole) + "."));
         }
     }
 
@@ -222,7 +243,11 @@ public final class Explanation {
             case Finished _ -> rulebook.title(link.from());
         };
         return "%s opens %s %s. Link %s, rulebook %d."
-                .formatted(from, rulebook.title(target), TermsInWords.of(link.terms()), link.id(), version);
+                .formatted(capital(from), rulebook.title(target), TermsInWords.of(link.terms()), link.id(), version);
+    }
+
+    private static String capital(String sentence) {
+        return sentence.isEmpty() ? sentence : Character.toUpperCase(sentence.charAt(0)) + sentence.substring(1);
     }
 
     /** "tag member", "Keeper". */
@@ -243,7 +268,7 @@ public final class Explanation {
             case Ending.Cause.Elapsed _ -> "Time is up";
             case Ending.Cause.Capped _ -> "The link's last day";
             case Ending.Cause.TakenBack _ -> "The link was taken back";
-            case Ending.Cause.Unpaid _ -> "Paid until then";
+            case Ending.Cause.Unpaid _ -> "Runs as long as it is paid for, now until";
             case Ending.Cause.LastCycle _ -> "The last period paid for";
             case Ending.Cause.PlaceLost _ -> "The place was given up";
         };

@@ -119,6 +119,16 @@ class QuestionsTests {
         assertThat(whyClosed()).containsExactly("Order 1, line 1: PLAN is not paid yet.");
         facts.add(shop.paid("1", "ada", Shop.day(0)));
         assertThat(whyClosed()).containsExactly("A payment is missing since 26 Mar 2025 (tag member, always).");
+        var access = new Engine(rulebook)
+                .access(Histories.of(Ledger.of(facts).asOf(NOW)).person("ada"), NOW);
+        assertThat(new Explanation(rulebook, 3).of(access.getFirst()))
+                .extracting(step -> step.title() + ": " + step.text())
+                .containsExactly(
+                        "Bought and paid: Order 1, line 1: PLAN. EUR 9.00, 1 Mar 2025.",
+                        "The mapping says: PLAN opens member always; a refund ends it. Link L1, rulebook 3.",
+                        "A payment is missing: Closed from 26 Mar 2025 until it comes.",
+                        "The mapping says: Tag member opens queen-rearing always; a refund ends it. Link L2, rulebook 3.",
+                        "So it is closed until the payment comes: 1 Mar 2025 to 26 Mar 2025, longer with the next payment");
     }
 
     @Test
