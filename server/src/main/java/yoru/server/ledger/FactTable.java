@@ -19,15 +19,11 @@ interface FactTable extends Repository<KeptFact, Long> {
               from same s join fact f
                 on f.type = 'yoru.person.merged' and (f.subject = s.key or f.body -> 'data' ->> 'into' = s.key))""";
 
-    /** Holds back facts about the same thing until the transaction ends, so that each sees whom the other concerns. */
-    @Query(value = "select cast(pg_advisory_xact_lock(hashtextextended(:thing, 0)) as text)", nativeQuery = true)
+    /** Holds back facts about the same thing, and merges of people, until the transaction ends. */
+    @Query(value = """
+                    select cast(pg_advisory_xact_lock_shared(hashtextextended('people', 1)) as text)
+                        || cast(pg_advisory_xact_lock(hashtextextended(:thing, 0)) as text)""", nativeQuery = true)
     String oneAtATime(String thing);
-
-    /** Holds back a merge of people while other facts are being kept. */
-    @Query(
-            value = "select cast(pg_advisory_xact_lock_shared(hashtextextended('people', 1)) as text)",
-            nativeQuery = true)
-    String besideNoMerge();
 
     /** Holds back all facts while people are merged. */
     @Query(value = "select cast(pg_advisory_xact_lock(hashtextextended('people', 1)) as text)", nativeQuery = true)
@@ -84,8 +80,16 @@ interface FactTable extends Repository<KeptFact, Long> {
     @Query("select distinct f.subject from KeptFact f")
     List<String> everybody();
 
-    @Query("select distinct f.subject from KeptFact f where f.thing = :thing")
-    List<String> peopleOf(String thing);
+    /** All people whose access a fact about the subject and the thing can change; they must be known. */
+    @Query(value = """
+                    with recursive same (key) as (
+                      (select cast(:subject as text) union select subject from fact where thing = cast(:thing as text))
+                      union
+                      select case when f.subject = s.key then f.body -> 'data' ->> 'into' else f.subject end
+                      from same s join fact f
+                        on f.type = 'yoru.person.merged' and (f.subject = s.key or f.body -> 'data' ->> 'into' = s.key))
+                    select p.id from person p where p.person_key in (select key from same)""", nativeQuery = true)
+    List<Long> concerned(String subject, @Nullable String thing);
 
     @Query(value = """
                     select line ->> 'product' as product, count(distinct subject) as buyers

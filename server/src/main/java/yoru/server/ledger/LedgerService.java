@@ -4,7 +4,6 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -92,8 +91,11 @@ public class LedgerService {
                     List.of(new Fault("type", unknown.type() + " is not known; docs/formats lists what is")));
         }
         var thing = fact.happening().thing();
-        boolean merge = fact.happening() instanceof Happening.PersonMerged;
-        keepOutOfEachOthersWay(merge, thing);
+        if (fact.happening() instanceof Happening.PersonMerged) {
+            facts.alone();
+        } else {
+            facts.oneAtATime(thing.orElse(fact.subject()));
+        }
         var seq = facts.insert(
                 fact.id().source(),
                 fact.id().id(),
@@ -116,30 +118,8 @@ public class LedgerService {
         var subject = people.findByKey(fact.subject()).orElseThrow();
         journal.write(new Journal.Line(
                 Kind.FACT, FactWords.title(fact), said(fact, subject), connection, subject.id(), seq.get()));
-        events.publishEvent(new FactKept(seq.get(), concerned(subject, thing)));
+        events.publishEvent(new FactKept(seq.get(), facts.concerned(subject.key(), thing.orElse(null))));
         return Fate.KEPT;
-    }
-
-    private void keepOutOfEachOthersWay(boolean merge, Optional<String> thing) {
-        if (merge) {
-            facts.alone();
-        } else {
-            facts.besideNoMerge();
-        }
-        thing.ifPresent(facts::oneAtATime);
-    }
-
-    /** All whose access a fact about the subject and the thing can change. */
-    private List<Long> concerned(Person subject, Optional<String> thing) {
-        Set<String> subjects = new HashSet<>();
-        subjects.add(subject.key());
-        thing.map(facts::peopleOf).ifPresent(subjects::addAll);
-        Set<Long> ids = new HashSet<>();
-        ids.add(subject.id());
-        facts.same(json(subjects)).stream()
-                .filter(key -> !key.equals(subject.key()))
-                .forEach(key -> ids.add(idOf(key)));
-        return List.copyOf(ids);
     }
 
     /** All that can matter for one person. */
@@ -225,11 +205,16 @@ public class LedgerService {
 
     /** Addresses are compared without regard to case and stray spaces; anything else is a key as it is. */
     private static JsonNode withPlainSubject(JsonNode event) {
-        if (!(event instanceof ObjectNode object) || !event.path("subject").isString()) {
-            return event;
+        plain(event, "subject");
+        plain(event.path("data"), "into");
+        return event;
+    }
+
+    private static void plain(JsonNode node, String key) {
+        if (node instanceof ObjectNode object && object.path(key).isString()) {
+            var text = object.get(key).stringValue().strip();
+            object.put(key, text.contains("@") ? text.toLowerCase(Locale.ROOT) : text);
         }
-        var subject = event.get("subject").stringValue().strip();
-        return object.put("subject", subject.contains("@") ? subject.toLowerCase(Locale.ROOT) : subject);
     }
 
     private static String nameIn(JsonNode event) {
@@ -241,10 +226,6 @@ public class LedgerService {
         var array = JsonNodeFactory.instance.arrayNode();
         texts.forEach(array::add);
         return array.toString();
-    }
-
-    private long idOf(String key) {
-        return people.findByKey(key).orElseThrow().id();
     }
 
     private static Ledger ledger(List<KeptFact> rows) {
