@@ -128,7 +128,7 @@ function Who({ consequence }: { consequence: Schemas['DraftConsequence'] }) {
       <h3>Who</h3>
       <ul className="who">
         {consequence.people.map((change) => (
-          <li key={`${change.name}-${change.course}-${change.person ?? ''}`}>
+          <li key={`${change.name}-${change.target}-${change.person ?? ''}`}>
             {change.person === undefined ? (
               <strong>{change.name}</strong>
             ) : (
@@ -137,7 +137,7 @@ function Who({ consequence }: { consequence: Schemas['DraftConsequence'] }) {
               </Link>
             )}
             <strong className={KINDS[change.kind].tone}>
-              {KINDS[change.kind].verb} {change.course}
+              {KINDS[change.kind].verb} {change.target}
             </strong>
             <span>
               {change.after ?? `had ${change.before ?? ''}`} · {change.reason}

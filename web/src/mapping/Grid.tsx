@@ -3,12 +3,13 @@ import type { Schemas } from '../api/client';
 import { money } from '../ui/words';
 import { cellKey, type CellKey, type Draft } from './draft';
 import { at, includes, moved, type Selection } from './selection';
+import { groupOf, idIn } from './sorts';
 import { inACell, inWords, type Terms } from './terms';
 
 interface Props {
   place: RefObject<HTMLDivElement | null>;
-  products: Schemas['ProductRow'][];
-  courses: Schemas['CourseColumn'][];
+  sources: Schemas['SourceRow'][];
+  targets: Schemas['TargetColumn'][];
   /** Unfiltered: whether something opens nothing does not depend on what is shown. */
   all: Schemas['Grid'];
   opens: (key: CellKey) => Terms | null;
@@ -20,9 +21,9 @@ interface Props {
   onOpen: () => void;
 }
 
-/** Products down, courses across; a cell says the term in words. */
+/** What opens things down, what can be opened across; a cell says the term in words. */
 export function Grid(props: Props) {
-  const { place, products, courses, all, opens, selection, onSelect } = props;
+  const { place, sources, targets, all, opens, selection, onSelect } = props;
   const hadFocus = useRef(false);
   useEffect(() => {
     if (hadFocus.current) place.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
@@ -30,7 +31,7 @@ export function Grid(props: Props) {
 
   const onKeyDown = (event: KeyboardEvent) => {
     const ctrl = event.ctrlKey || event.metaKey;
-    const next = moved(selection, event.key, event.shiftKey, ctrl, products.length, courses.length);
+    const next = moved(selection, event.key, event.shiftKey, ctrl, sources.length, targets.length);
     if (next !== undefined) {
       hadFocus.current = true;
       onSelect(next);
@@ -50,19 +51,19 @@ export function Grid(props: Props) {
         className="mapping-grid"
         aria-label="What opens what"
         aria-multiselectable="true"
-        aria-rowcount={products.length}
-        aria-colcount={courses.length}
+        aria-rowcount={sources.length}
+        aria-colcount={targets.length}
       >
         <colgroup>
           <col className="grid-first" />
-          {courses.map((course) => (
-            <col key={course.id} />
+          {targets.map((target) => (
+            <col key={target.target} />
           ))}
         </colgroup>
         <thead>
           <tr>
             <td className="grid-corner" />
-            {byCategory(courses).map(([name, count]) => (
+            {byGroup(targets).map(([name, count]) => (
               <th key={name} scope="colgroup" colSpan={count} className="grid-category">
                 {name}
               </th>
@@ -70,51 +71,51 @@ export function Grid(props: Props) {
           </tr>
           <tr>
             <td className="grid-corner grid-legend">
-              What people buy ↓<br />
+              What people buy or hold ↓<br />
               opens →
             </td>
-            {courses.map((course, column) => (
+            {targets.map((target, column) => (
               <th
-                key={course.id}
+                key={target.target}
                 scope="col"
                 className={column === selection.column ? 'grid-course grid-here' : 'grid-course'}
               >
-                {course.title}
-                <CourseState
-                  course={course}
-                  wayIn={all.products.some((product) => opens(cellKey(product.id, course.id)) !== null)}
+                {target.title}
+                <TargetState
+                  target={target}
+                  wayIn={all.sources.some((source) => opens(cellKey(source.source, target.target)) !== null)}
                 />
               </th>
             ))}
           </tr>
         </thead>
         <tbody>
-          {products.map((product, row) => {
-            const begins = product.category !== products[row - 1]?.category;
+          {sources.map((source, row) => {
+            const begins = source.category !== sources[row - 1]?.category;
             return [
               begins && (
-                <tr key={`group-${product.category}`} className="grid-group">
-                  <th scope="rowgroup" colSpan={courses.length + 1}>
-                    {product.category === '' ? 'Other products' : product.category}
+                <tr key={`group-${source.category}`} className="grid-group">
+                  <th scope="rowgroup" colSpan={targets.length + 1}>
+                    {source.category === '' ? 'Other products' : source.category}
                   </th>
                 </tr>
               ),
-              <tr key={product.id}>
+              <tr key={source.source}>
                 <th scope="row" className={row === selection.row ? 'grid-product grid-here' : 'grid-product'}>
-                  {product.title} <ProductMore product={product} />
-                  <ProductState
-                    product={product}
-                    opensSomething={all.courses.some(
-                      (course) => opens(cellKey(product.id, course.id)) !== null,
+                  {source.title} <SourceMore source={source} />
+                  <SourceState
+                    source={source}
+                    opensSomething={all.targets.some(
+                      (target) => opens(cellKey(source.source, target.target)) !== null,
                     )}
                   />
                 </th>
-                {courses.map((course, column) => (
+                {targets.map((target, column) => (
                   <Cell
-                    key={course.id}
+                    key={target.target}
                     {...props}
-                    product={product}
-                    course={course}
+                    source={source}
+                    target={target}
                     row={row}
                     column={column}
                     onSelectCell={onCell}
@@ -131,8 +132,8 @@ export function Grid(props: Props) {
 }
 
 interface CellProps extends Props {
-  product: Schemas['ProductRow'];
-  course: Schemas['CourseColumn'];
+  source: Schemas['SourceRow'];
+  target: Schemas['TargetColumn'];
   row: number;
   column: number;
   onSelectCell: (event: MouseEvent<HTMLElement>, row: number, column: number) => void;
@@ -140,8 +141,8 @@ interface CellProps extends Props {
 }
 
 function Cell({
-  product,
-  course,
+  source,
+  target,
   row,
   column,
   opens,
@@ -151,7 +152,7 @@ function Cell({
   onCellKey,
   onOpen,
 }: CellProps) {
-  const key = cellKey(product.id, course.id);
+  const key = cellKey(source.source, target.target);
   const change = draft.changes[key];
   const terms = opens(key);
   const focused = row === selection.row && column === selection.column;
@@ -162,7 +163,7 @@ function Cell({
       role="gridcell"
       tabIndex={focused ? 0 : -1}
       aria-selected={includes(selection, row, column)}
-      aria-label={said(product, course, terms, change !== undefined)}
+      aria-label={said(source, target, terms, change !== undefined)}
       className={focused ? 'grid-cell grid-focus' : 'grid-cell'}
       onClick={(event) => onSelectCell(event, row, column)}
       onDoubleClick={onOpen}
@@ -170,7 +171,7 @@ function Cell({
     >
       {shown !== null && (
         <span className={`term ${shown.length === 'held' ? 'term-always' : 'term-period'}${kind}`}>
-          {inACell(shown)}
+          {inACell(shown, source.sort)}
         </span>
       )}
     </td>
@@ -178,21 +179,23 @@ function Cell({
 }
 
 function said(
-  product: Schemas['ProductRow'],
-  course: Schemas['CourseColumn'],
+  source: Schemas['SourceRow'],
+  target: Schemas['TargetColumn'],
   terms: Terms | null,
   draft: boolean,
 ): string {
   const what =
     terms === null
-      ? `${product.title} does not open ${course.title}`
-      : `${product.title} opens ${course.title} ${inWords(terms)}`;
+      ? `${source.title} does not open ${target.title}`
+      : `${source.title} opens ${target.title} ${inWords(terms, source.sort)}`;
   return draft ? `${what}. Draft, not published.` : what;
 }
 
 /** What keeps a course from opening properly, the gravest first. */
-function CourseState({ course, wayIn }: { course: Schemas['CourseColumn']; wayIn: boolean }) {
-  if (!course.listed) return <small className="bad">gone from the classroom</small>;
+function TargetState({ target, wayIn }: { target: Schemas['TargetColumn']; wayIn: boolean }) {
+  if (!target.listed) return <small className="bad">gone from its system</small>;
+  const { course } = target;
+  if (course === undefined) return wayIn || target.sort === 'tag' ? null : <small>nothing opens it</small>;
   if (course.door !== 'YORU_ONLY') return <small className="bad">side door open</small>;
   if (!wayIn) return <small className="warn">no way in</small>;
   if (!course.content) return <small className="warn">empty</small>;
@@ -204,38 +207,31 @@ function CourseState({ course, wayIn }: { course: Schemas['CourseColumn']; wayIn
   );
 }
 
-function ProductMore({ product }: { product: Schemas['ProductRow'] }) {
+function SourceMore({ source }: { source: Schemas['SourceRow'] }) {
   return (
     <span className="grid-code">
-      {product.id}
-      {product.price !== undefined &&
-        product.currency !== undefined &&
-        ` · ${money(product.price, product.currency)}`}
+      {idIn(source.source)}
+      {source.price !== undefined &&
+        source.currency !== undefined &&
+        ` · ${money(source.price, source.currency)}`}
     </span>
   );
 }
 
-function ProductState({
-  product,
-  opensSomething,
-}: {
-  product: Schemas['ProductRow'];
-  opensSomething: boolean;
-}) {
-  if (product.thing) return <small>a thing to post</small>;
+function SourceState({ source, opensSomething }: { source: Schemas['SourceRow']; opensSomething: boolean }) {
+  if (source.sort === 'tag') return source.listed ? null : <small className="warn">no longer listed</small>;
+  if (source.thing) return <small>a thing to post</small>;
   if (!opensSomething)
-    return (
-      <small className="warn">opens nothing{product.buyers > 0 && `, ${product.buyers} bought it`}</small>
-    );
-  return product.listed ? null : <small className="warn">no longer sold</small>;
+    return <small className="warn">opens nothing{source.buyers > 0 && `, ${source.buyers} bought it`}</small>;
+  return source.listed ? null : <small className="warn">no longer sold</small>;
 }
 
-function byCategory(courses: Schemas['CourseColumn'][]): [string, number][] {
+function byGroup(targets: Schemas['TargetColumn'][]): [string, number][] {
   const spans: [string, number][] = [];
-  for (const course of courses) {
+  for (const target of targets) {
     const last = spans.at(-1);
-    if (last !== undefined && last[0] === course.category) last[1]++;
-    else spans.push([course.category, 1]);
+    if (last !== undefined && last[0] === groupOf(target)) last[1]++;
+    else spans.push([groupOf(target), 1]);
   }
   return spans;
 }

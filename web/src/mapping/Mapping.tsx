@@ -28,7 +28,7 @@ function Current() {
       </Screen>
     );
   }
-  if (grid.data.products.length === 0 || grid.data.courses.length === 0) {
+  if (!grid.data.sources.some((row) => row.sort === 'product') || grid.data.targets.length === 0) {
     return (
       <Screen>
         <div className="headline">
@@ -36,7 +36,7 @@ function Current() {
         </div>
         <Empty
           title={
-            grid.data.products.length === 0
+            grid.data.targets.length > 0
               ? 'There is nothing to sell yet.'
               : 'There are no courses to open yet.'
           }
@@ -56,7 +56,7 @@ function Current() {
       readAgain={() => queries.invalidateQueries()}
       headline={
         <Headline
-          says={`${counted(grid.data.products.length, 'product', 'products')} · ${counted(grid.data.courses.length, 'course', 'courses')} · rulebook ${grid.data.version}`}
+          says={`${counted(grid.data.sources.length, 'source', 'sources')} · ${counted(grid.data.targets.length, 'target', 'targets')} · rulebook ${grid.data.version}`}
         />
       }
     />

@@ -42,8 +42,8 @@ export function StaleDraft({ version, contested, grid, onCarryOver, onDiscard }:
 }
 
 export function titleOf(key: CellKey, grid: Schemas['Grid']): string {
-  const [productId, courseId] = cellOf(key);
-  const product = grid.products.find((known) => known.id === productId);
-  const course = grid.courses.find((known) => known.id === courseId);
-  return `${product?.title ?? productId} → ${course?.title ?? courseId}`;
+  const [from, to] = cellOf(key);
+  const source = grid.sources.find((known) => known.source === from);
+  const target = grid.targets.find((known) => known.target === to);
+  return `${source?.title ?? from} → ${target?.title ?? to}`;
 }

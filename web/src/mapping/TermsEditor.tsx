@@ -3,13 +3,15 @@ import { inWords, periodParts, UNITS, type Terms, type Unit } from './terms';
 
 interface Props {
   title: string;
+  /** Of what opens it: a product, or a tag, for which there are no refunds. */
+  sort: string;
   terms: Terms;
   onChange: (terms: Terms) => void;
   onClose: () => void;
 }
 
 /** Edits the terms of the selected cells; each change goes into the draft at once. */
-export function TermsEditor({ title, terms, onChange, onClose }: Props) {
+export function TermsEditor({ title, sort, terms, onChange, onClose }: Props) {
   const name = useId();
   const chosen = useRef<HTMLInputElement>(null);
   useEffect(() => chosen.current?.focus(), []);
@@ -43,7 +45,7 @@ export function TermsEditor({ title, terms, onChange, onClose }: Props) {
             checked={always}
             onChange={() => onChange({ ...terms, length: 'held' })}
           />
-          always
+          {sort === 'product' ? 'always' : 'as long as the tag is there'}
         </label>
         <div className="check">
           <input
@@ -95,24 +97,28 @@ export function TermsEditor({ title, terms, onChange, onClose }: Props) {
           )}
         </div>
       </fieldset>
-      <fieldset>
-        <legend>When the money is given back</legend>
-        {(['end', 'keep'] as const).map((refund) => (
-          <label className="check" key={refund}>
-            <input
-              type="radio"
-              className="radio"
-              name={`${name}-refund`}
-              checked={terms.refund === refund}
-              onChange={() => onChange({ ...terms, refund })}
-            />
-            {refund === 'end' ? 'it closes' : 'it stays open'}
-          </label>
-        ))}
-      </fieldset>
+      {sort === 'product' && (
+        <fieldset>
+          <legend>When the money is given back</legend>
+          {(['end', 'keep'] as const).map((refund) => (
+            <label className="check" key={refund}>
+              <input
+                type="radio"
+                className="radio"
+                name={`${name}-refund`}
+                checked={terms.refund === refund}
+                onChange={() => onChange({ ...terms, refund })}
+              />
+              {refund === 'end' ? 'it closes' : 'it stays open'}
+            </label>
+          ))}
+        </fieldset>
+      )}
       <p className="soft">
-        Counted from the payment, in the school&rsquo;s time zone; an order of nothing counts as paid. So:
-        open {inWords(terms)}.
+        {sort === 'product'
+          ? 'Counted from the payment, in the school’s time zone; an order of nothing counts as paid.'
+          : 'Counted from when the tag is put on, in the school’s time zone.'}{' '}
+        So: open {inWords(terms, sort)}.
       </p>
       <button className="btn btn-sm">
         Done <kbd>Enter</kbd>

@@ -6,6 +6,7 @@ import { Consequence } from './Consequence';
 import { cellKey, contested, effective, isEmpty, type CellKey, type Published } from './draft';
 import { Grid } from './Grid';
 import { at, includes, type Selection } from './selection';
+import { idIn } from './sorts';
 import { StaleDraft } from './StaleDraft';
 import { FIRST_TERMS, inWords, type Terms } from './terms';
 import { TermsEditor } from './TermsEditor';
@@ -30,20 +31,20 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
   const filterPlace = useRef<HTMLInputElement>(null);
 
   const opens = (key: CellKey) => effective(draft, now, key);
-  const { products, courses } = useShown(grid, filter, unfinished, opens);
-  const [selection, setSelection] = useJump(products, courses);
+  const { sources, targets } = useShown(grid, filter, unfinished, opens);
+  const [selection, setSelection] = useJump(sources, targets);
   const selected = useMemo(
     () =>
-      products.flatMap((product, row) =>
-        courses
+      sources.flatMap((source, row) =>
+        targets
           .filter((_, column) => includes(selection, row, column))
-          .map((course) => cellKey(product.id, course.id)),
+          .map((target) => cellKey(source.source, target.target)),
       ),
-    [products, courses, selection],
+    [sources, targets, selection],
   );
-  const product = products[selection.row];
-  const course = courses[selection.column];
-  const focused = product && course && opens(cellKey(product.id, course.id));
+  const source = sources[selection.row];
+  const target = targets[selection.column];
+  const focused = source && target && opens(cellKey(source.source, target.target));
 
   const set = (cells: [CellKey, Terms | null][]) =>
     change({ act: 'set', cells, published: now, version: grid.version });
@@ -83,10 +84,11 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
               onDiscard={() => change({ act: 'discard' })}
             />
           )}
-          {editing && product !== undefined && course !== undefined && focused != null && (
+          {editing && source !== undefined && target !== undefined && focused != null && (
             <TermsEditor
-              key={cellKey(product.id, course.id)}
-              title={selected.length > 1 ? `${selected.length} cells` : `${product.title} → ${course.title}`}
+              key={cellKey(source.source, target.target)}
+              title={selected.length > 1 ? `${selected.length} cells` : `${source.title} → ${target.title}`}
+              sort={source.sort}
               terms={focused}
               onChange={setSelected}
               onClose={() => {
@@ -135,7 +137,7 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
           only unfinished
         </label>
       </div>
-      {products.length === 0 || courses.length === 0 ? (
+      {sources.length === 0 || targets.length === 0 ? (
         <Empty title={unfinished && filter === '' ? 'Nothing is unfinished.' : 'Nothing is called that.'}>
           <button
             className="btn"
@@ -150,8 +152,8 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
       ) : (
         <Grid
           place={gridPlace}
-          products={products}
-          courses={courses}
+          sources={sources}
+          targets={targets}
           all={grid}
           opens={opens}
           draft={draft}
@@ -162,11 +164,11 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
         />
       )}
       <p className="said" aria-live="polite">
-        {product !== undefined &&
-          course !== undefined &&
+        {source !== undefined &&
+          target !== undefined &&
           (selected.length > 1
             ? `${selected.length} cells selected.`
-            : `${product.title} ${focused == null ? 'does not open' : 'opens'} ${course.title}${focused == null ? '' : ` ${inWords(focused)}`}.`)}
+            : `${source.title} ${focused == null ? 'does not open' : 'opens'} ${target.title}${focused == null ? '' : ` ${inWords(focused, source.sort)}`}.`)}
         {copied !== undefined && ` Copied: ${inWords(copied)}.`}
       </p>
       <Keys all={helping} onHelp={() => setHelping(!helping)} />
@@ -182,37 +184,43 @@ function useShown(
   opens: (key: CellKey) => Terms | null,
 ) {
   const words = filter.trim().toLowerCase();
-  const named = (thing: { id: string; title: string }) =>
-    thing.title.toLowerCase().includes(words) || thing.id.toLowerCase().includes(words);
-  const anyProduct = grid.products.some(named);
-  const anyCourse = grid.courses.some(named);
-  // a word that names products filters them, and courses only where it names no product
-  let products = anyCourse && !anyProduct ? grid.products : grid.products.filter(named);
-  let courses = anyProduct ? grid.courses : grid.courses.filter(named);
+  const named = (path: string, title: string) =>
+    title.toLowerCase().includes(words) || idIn(path).toLowerCase().includes(words);
+  const rowNamed = (row: Schemas['SourceRow']) => named(row.source, row.title);
+  const columnNamed = (column: Schemas['TargetColumn']) => named(column.target, column.title);
+  const anyProduct = grid.sources.some(rowNamed);
+  const anyCourse = grid.targets.some(columnNamed);
+  // a word that names sources filters them, and targets only where it names no source
+  let sources = anyCourse && !anyProduct ? grid.sources : grid.sources.filter(rowNamed);
+  let targets = anyProduct ? grid.targets : grid.targets.filter(columnNamed);
   if (unfinished) {
-    const gaps = grid.courses.filter(
-      (course) => !grid.products.some((product) => opens(cellKey(product.id, course.id)) !== null),
+    const gaps = grid.targets.filter(
+      (target) =>
+        target.sort === 'course' &&
+        !grid.sources.some((source) => opens(cellKey(source.source, target.target)) !== null),
     );
-    const idle = products.filter(
-      (product) =>
-        !product.thing && !grid.courses.some((course) => opens(cellKey(product.id, course.id)) !== null),
+    const idle = sources.filter(
+      (source) =>
+        source.sort === 'product' &&
+        !source.thing &&
+        !grid.targets.some((target) => opens(cellKey(source.source, target.target)) !== null),
     );
-    if (idle.length > 0) products = idle;
-    else if (gaps.length > 0) courses = gaps;
-    else products = [];
+    if (idle.length > 0) sources = idle;
+    else if (gaps.length > 0) targets = gaps;
+    else sources = [];
   }
-  return { products, courses };
+  return { sources, targets };
 }
 
-/** The selection; begins at the product or course that the address names. */
+/** The selection; begins at the source or target that the address names. */
 function useJump(
-  products: Schemas['ProductRow'][],
-  courses: Schemas['CourseColumn'][],
+  sources: Schemas['SourceRow'][],
+  targets: Schemas['TargetColumn'][],
 ): [Selection, (selection: Selection) => void] {
   const search = useSearch({ from: '/mapping' });
   const navigate = useNavigate({ from: '/mapping' });
-  const row = products.findIndex((product) => product.id === search.product);
-  const column = courses.findIndex((course) => course.id === search.course);
+  const row = sources.findIndex((source) => source.source === `product/${search.product ?? ''}`);
+  const column = targets.findIndex((target) => target.target === `course/${search.course ?? ''}`);
   const [selection, setSelection] = useState(() => at(Math.max(0, row), Math.max(0, column)));
   useEffect(() => {
     if (search.product !== undefined || search.course !== undefined) {
@@ -220,10 +228,10 @@ function useJump(
     }
   }, [search, navigate]);
   const inside = at(
-    Math.min(selection.row, products.length - 1),
-    Math.min(selection.column, courses.length - 1),
+    Math.min(selection.row, sources.length - 1),
+    Math.min(selection.column, targets.length - 1),
   );
-  const fits = selection.row < products.length && selection.column < courses.length;
+  const fits = selection.row < sources.length && selection.column < targets.length;
   return [fits ? selection : inside, setSelection];
 }
 

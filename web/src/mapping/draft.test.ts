@@ -15,9 +15,9 @@ import type { Terms } from './terms';
 
 const YEAR: Terms = { length: 'P1Y', refund: 'end' };
 const ALWAYS: Terms = { length: 'held', refund: 'end' };
-const QUEEN = cellKey('QUEEN', 'queen-rearing');
-const FIRST = cellKey('FIRST', 'first-hive');
-const NOW = published([{ product: 'FIRST', course: 'first-hive', terms: YEAR }]);
+const QUEEN = cellKey('product/QUEEN', 'course/queen-rearing');
+const FIRST = cellKey('product/FIRST', 'course/first-hive');
+const NOW = published([{ source: 'product/FIRST', target: 'course/first-hive', terms: YEAR }]);
 
 function set(key: string, to: Terms | null, now = NOW, version = 3): Act {
   return { act: 'set', cells: [[key, to]], published: now, version };
@@ -35,14 +35,16 @@ describe('a draft', () => {
     expect(effective(changed, NOW, QUEEN)).toEqual(YEAR);
     expect(changed.base).toBe(3);
     expect(asCells(changed)).toEqual([
-      { product: 'FIRST', course: 'first-hive', terms: ALWAYS },
-      { product: 'QUEEN', course: 'queen-rearing', terms: YEAR },
+      { source: 'product/FIRST', target: 'course/first-hive', terms: ALWAYS },
+      { source: 'product/QUEEN', target: 'course/queen-rearing', terms: YEAR },
     ]);
     expect(isEmpty(reduce(reduce(changed, set(FIRST, YEAR)), set(QUEEN, null)))).toBe(true);
   });
 
   it('says that a cell no longer opens by leaving the terms out', () => {
-    expect(asCells(after(set(FIRST, null)))).toEqual([{ product: 'FIRST', course: 'first-hive' }]);
+    expect(asCells(after(set(FIRST, null)))).toEqual([
+      { source: 'product/FIRST', target: 'course/first-hive' },
+    ]);
   });
 
   it('goes back and forth step by step, and a new step forgets what was undone', () => {
@@ -64,15 +66,15 @@ describe('a draft', () => {
   it('keeps the version it began with, names contested cells, and is carried over', () => {
     const draft = after(set(QUEEN, YEAR), set(FIRST, null));
     const others = published([
-      { product: 'FIRST', course: 'first-hive', terms: ALWAYS },
-      { product: 'QUEEN', course: 'queen-rearing', terms: YEAR },
+      { source: 'product/FIRST', target: 'course/first-hive', terms: ALWAYS },
+      { source: 'product/QUEEN', target: 'course/queen-rearing', terms: YEAR },
     ]);
     expect(contested(draft, NOW)).toEqual([]);
     expect(contested(draft, others).toSorted()).toEqual([FIRST, QUEEN].toSorted());
     expect(reduce(draft, set(FIRST, YEAR, others, 4)).base).toBe(3);
     const carried = reduce(draft, { act: 'carry-over', published: others, version: 4 });
     expect(carried.base).toBe(4);
-    expect(asCells(carried)).toEqual([{ product: 'FIRST', course: 'first-hive' }]);
+    expect(asCells(carried)).toEqual([{ source: 'product/FIRST', target: 'course/first-hive' }]);
     expect(contested(carried, others)).toEqual([]);
   });
 

@@ -1,14 +1,14 @@
 import type { Schemas } from '../api/client';
 import { sameTerms, type Terms } from './terms';
 
-/** Product and course of a cell, as one key. */
+/** What opens and what is opened, as one key. */
 export type CellKey = string;
 
-export function cellKey(product: string, course: string): CellKey {
-  return JSON.stringify([product, course]);
+export function cellKey(source: string, target: string): CellKey {
+  return JSON.stringify([source, target]);
 }
 
-export function cellOf(key: CellKey): [product: string, course: string] {
+export function cellOf(key: CellKey): [source: string, target: string] {
   return JSON.parse(key) as [string, string];
 }
 
@@ -16,7 +16,7 @@ export function cellOf(key: CellKey): [product: string, course: string] {
 export type Published = ReadonlyMap<CellKey, Terms>;
 
 export function published(cells: Schemas['Cell'][]): Published {
-  return new Map(cells.map((cell) => [cellKey(cell.product, cell.course), cell.terms]));
+  return new Map(cells.map((cell) => [cellKey(cell.source, cell.target), cell.terms]));
 }
 
 /** A changed cell: what it is to be (null = opens nothing), and what was published when it was changed. */
@@ -111,7 +111,7 @@ export function asCells(draft: Draft): Schemas['DraftCell'][] {
   return Object.entries(draft.changes)
     .toSorted(([one], [other]) => (one < other ? -1 : 1))
     .map(([key, change]) => {
-      const [product, course] = cellOf(key);
-      return { product, course, ...(change.to !== null && { terms: change.to }) };
+      const [source, target] = cellOf(key);
+      return { source, target, ...(change.to !== null && { terms: change.to }) };
     });
 }

@@ -34,10 +34,12 @@ function unitOf(part: Part) {
 }
 
 /** As a cell says it: "1y", "always"; with a dot where a refund leaves it open. */
-export function inACell(terms: Terms): string {
+export function inACell(terms: Terms, sort = 'product'): string {
   const length =
     terms.length === 'held'
-      ? 'always'
+      ? sort === 'product'
+        ? 'always'
+        : 'held'
       : periodParts(terms.length)
           .map((part) => `${part.count}${unitOf(part).short}`)
           .join(' ');
@@ -45,13 +47,16 @@ export function inACell(terms: Terms): string {
 }
 
 /** "for 1 year; a refund closes it". */
-export function inWords(terms: Terms): string {
+export function inWords(terms: Terms, sort = 'product'): string {
   const length =
     terms.length === 'held'
-      ? 'always'
+      ? sort === 'product'
+        ? 'always'
+        : 'as long as the tag is there'
       : `for ${periodParts(terms.length)
           .map((part) => `${part.count} ${part.count === 1 ? unitOf(part).one : unitOf(part).many}`)
           .join(' ')}`;
+  if (sort !== 'product') return length;
   if (terms.refund === 'keep') return `${length}; a refund leaves it open`;
   return terms.refundShare === undefined
     ? `${length}; a refund closes it`

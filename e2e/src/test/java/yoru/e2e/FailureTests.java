@@ -60,9 +60,9 @@ class FailureTests {
         try {
             learner.buys("Winter Care", "");
             await().atMost(Duration.ofSeconds(120)).until(() -> school.count(Part.SERVER, """
-                                    select count(*) from scheduled_tasks t join delivery d on t.task_instance = d.id || ':' || d.revision
+                                    select count(*) from scheduled_tasks t join delivery d on t.task_instance like d.connection_id || '/' || d.person_id || '@%'
                                     join person p on p.id = d.person_id
-                                    where t.task_name = 'deliver' and t.picked and p.person_key = ?""", learner.email()) == 1);
+                                    where t.task_name = 'tell' and t.picked and p.person_key = ?""", learner.email()) == 1);
             school.kill(Part.SERVER);
         } finally {
             school.freeze(Part.CLASSROOM, false);

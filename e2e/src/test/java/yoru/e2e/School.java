@@ -18,8 +18,10 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Base64;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
@@ -29,8 +31,8 @@ import java.util.Random;
 import java.util.concurrent.TimeUnit;
 
 /**
- * The practice school as real processes: Yoru's server, the practice shop and the practice classroom, on free ports and
- * on databases of their own.
+ * The practice school as real processes: Yoru's server and the practice systems, on free ports and on databases of their
+ * own.
  */
 final class School {
 
@@ -38,7 +40,14 @@ final class School {
     enum Part {
         SERVER,
         SHOP,
-        CLASSROOM
+        CLASSROOM,
+        CONTACTS,
+        COMMUNITY,
+        MAILBOX;
+
+        private boolean isPractice() {
+            return this != SERVER;
+        }
     }
 
     static final String EMAIL = "demo@hollowoak.example";
@@ -62,33 +71,34 @@ final class School {
             sql("postgres", "create database " + database(part));
         }
         Runtime.getRuntime().addShutdownHook(new Thread(this::close));
-        environment = Map.ofEntries(
-                Map.entry("YORU_PG_PORT", pgPort()),
-                Map.entry("YORU_DB_USER", "yoru_admin"),
-                Map.entry("YORU_DB_PASSWORD", pgPassword()),
-                Map.entry("YORU_DB", database(Part.SERVER)),
-                Map.entry("YORU_SHOP_DB", database(Part.SHOP)),
-                Map.entry("YORU_CLASSROOM_DB", database(Part.CLASSROOM)),
-                Map.entry("YORU_PORT", port(Part.SERVER)),
-                Map.entry("YORU_SHOP_PORT", port(Part.SHOP)),
-                Map.entry("YORU_CLASSROOM_PORT", port(Part.CLASSROOM)),
-                Map.entry("YORU_KEY", HexFormat.of().formatHex(random(32))),
-                Map.entry("YORU_SHOP_SECRET", "whsec_" + Base64.getEncoder().encodeToString(random(32))),
-                Map.entry(
-                        "YORU_CLASSROOM_SECRET", "whsec_" + Base64.getEncoder().encodeToString(random(32))),
-                Map.entry("YORU_SHOP_TOKEN", HexFormat.of().formatHex(random(16))),
-                Map.entry("YORU_CLASSROOM_TOKEN", HexFormat.of().formatHex(random(16))),
-                Map.entry("SPRING_PROFILES_ACTIVE", demo ? "demo" : "default"));
+        environment = new HashMap<>(Map.of(
+                "YORU_PG_PORT", pgPort(),
+                "YORU_DB_USER", "yoru_admin",
+                "YORU_DB_PASSWORD", pgPassword(),
+                "YORU_DB", database(Part.SERVER),
+                "YORU_PORT", port(Part.SERVER),
+                "YORU_KEY", HexFormat.of().formatHex(random(32)),
+                "YORU_MAILBOX_SMTP_PORT", String.valueOf(freePort()),
+                "YORU_FOLDER",
+                        Path.of("target", "folders-" + suffix).toAbsolutePath().toString(),
+                "SPRING_PROFILES_ACTIVE", demo ? "demo" : "default"));
+        for (Part part : Part.values()) {
+            if (part.isPractice()) {
+                environment.put("YORU_" + part + "_DB", database(part));
+                environment.put("YORU_" + part + "_PORT", port(part));
+                environment.put("YORU_" + part + "_TOKEN", HexFormat.of().formatHex(random(16)));
+                environment.put(
+                        "YORU_" + part + "_SECRET",
+                        "whsec_" + Base64.getEncoder().encodeToString(random(32)));
+            }
+        }
     }
 
     /** One for all tests of a run, for starting takes its time; each test brings people and cells of its own. */
     static synchronized School running() {
         if (shared.isEmpty()) {
             var school = new School(true, "1");
-            school.launch(Part.SHOP);
-            school.start(Part.CLASSROOM);
-            school.start(Part.SERVER);
-            school.awaitReady(Part.SHOP);
+            school.startAll();
             shared = Optional.of(school);
         }
         return shared.get();
@@ -104,10 +114,18 @@ final class School {
     /** One of its own, with the compilers as in earnest, for measuring. */
     static School forMeasuring() {
         var school = new School(true, "4");
-        school.start(Part.SHOP);
-        school.start(Part.CLASSROOM);
-        school.start(Part.SERVER);
+        school.startAll();
         return school;
+    }
+
+    private void startAll() {
+        practice().forEach(this::launch);
+        practice().forEach(this::awaitReady);
+        start(Part.SERVER);
+    }
+
+    private static List<Part> practice() {
+        return Arrays.stream(Part.values()).filter(Part::isPractice).toList();
     }
 
     String address(Part part) {
@@ -132,7 +150,7 @@ final class School {
             Files.createDirectories(Path.of("target", "logs"));
             var builder = new ProcessBuilder(command(part));
             builder.environment().putAll(environment);
-            if (part != Part.SERVER) {
+            if (part.isPractice()) {
                 builder.environment().remove("SPRING_PROFILES_ACTIVE");
             }
             builder.redirectErrorStream(true);
@@ -145,12 +163,7 @@ final class School {
     }
 
     private void awaitReady(Part part) {
-        var ready = URI.create(
-                switch (part) {
-                    case SERVER -> address(part) + "/actuator/health";
-                    case SHOP -> address(part) + "/practice/progress";
-                    case CLASSROOM -> address(part) + "/api/openapi.yaml";
-                });
+        var ready = URI.create(address(part) + (part.isPractice() ? "/practice/manners" : "/actuator/health"));
         await().atMost(STARTING).pollInterval(Duration.ofMillis(200)).until(() -> {
             if (!processes.get(part).isAlive()) {
                 throw new IllegalStateException(part + " ended while starting; see e2e/target/logs");
@@ -230,11 +243,28 @@ final class School {
                 .until(() -> count(Part.SHOP, "select count(*) from outbox where sent_at is null") == 0 && quiet());
     }
 
+    /** Has a practice system behave, as its own page does; a form without fields = well. */
+    void behave(Part part, String form) {
+        try {
+            var answer = send(HttpRequest.newBuilder(URI.create(address(part) + "/practice/manners"))
+                    .header("content-type", "application/x-www-form-urlencoded")
+                    .POST(HttpRequest.BodyPublishers.ofString(form))
+                    .build());
+            if (answer.statusCode() >= 400) {
+                throw new IllegalStateException(answer.body());
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
     /** Whether nothing waits to be done. */
     boolean quiet() {
         return count(Part.SERVER, """
                 select count(*) from scheduled_tasks
-                where task_name in ('person-after-fact', 'deliver', 'everybody') and execution_time <= now()""") == 0;
+                where task_name in ('person-after-fact', 'tell', 'everybody', 'fill-system', 'check-system') and execution_time <= now()""") == 0;
     }
 
     HttpResponse<String> send(HttpRequest request) throws IOException, InterruptedException {

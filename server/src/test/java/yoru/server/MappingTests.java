@@ -22,7 +22,7 @@ import tools.jackson.databind.JsonNode;
 class MappingTests {
 
     private static final String KIT_OPENS_TOOLS =
-            "{\"product\": \"KIT\", \"course\": \"tools\", \"terms\": {\"length\": \"P6M\", \"refund\": \"keep\"}}";
+            "{\"source\": \"product/KIT\", \"target\": \"course/tools\", \"terms\": {\"length\": \"P6M\", \"refund\": \"keep\"}}";
 
     @Autowired
     private TestSchool school;
@@ -47,8 +47,8 @@ class MappingTests {
                                 + school.classroom.about(shorter).size()
                         == 2);
         var changes = """
-                [%s, {"product": "HONEY", "course": "honey"},
-                 {"product": "FIRST", "course": "first-hive", "terms": {"length": "P6M", "refund": "end"}}]""".formatted(KIT_OPENS_TOOLS);
+                [%s, {"source": "product/HONEY", "target": "course/honey"},
+                 {"source": "product/FIRST", "target": "course/first-hive", "terms": {"length": "P6M", "refund": "end"}}]""".formatted(KIT_OPENS_TOOLS);
         var consequence = json(operator.post("/api/mapping/consequence", "{\"changes\": " + changes + "}"));
         assertThat(consequence.path("gain").asInt()).isEqualTo(1);
         assertThat(consequence.path("lose").asInt()).isGreaterThanOrEqualTo(1);
@@ -84,7 +84,7 @@ class MappingTests {
         try (var threads = Executors.newVirtualThreadPerTaskExecutor()) {
             var answers = IntStream.range(0, 2)
                     .mapToObj(n -> threads.submit(() -> publish(base, """
-                            [{"product": "DAY", "course": "tools", "terms": {"length": "P%dD", "refund": "end"}}]""".formatted(n + 1))))
+                            [{"source": "product/DAY", "target": "course/tools", "terms": {"length": "P%dD", "refund": "end"}}]""".formatted(n + 1))))
                     .toList();
             var statuses = new java.util.ArrayList<Integer>();
             for (var answer : answers) {

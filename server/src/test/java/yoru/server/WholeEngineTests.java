@@ -139,11 +139,13 @@ class WholeEngineTests {
     void theGridKeepsWhatItCannotEdit() {
         var before = latest();
         var grid = operator.read("/api/mapping");
-        assertThat(grid.path("cells").findValuesAsString("product")).containsExactly("FIRST");
+        assertThat(grid.path("cells").findValuesAsString("target"))
+                .as("neither the part of a course nor the level")
+                .containsOnly("course/first-hive", "tag/member");
         var longer = operator.post(
                 "/api/mapping/publish", """
                 {"base": %d, "note": "", "changes": [
-                  {"product": "FIRST", "course": "first-hive", "terms": {"length": "P2Y", "refund": "end"}}]}""".formatted(grid.path("version").asInt()));
+                  {"source": "product/FIRST", "target": "course/first-hive", "terms": {"length": "P2Y", "refund": "end"}}]}""".formatted(grid.path("version").asInt()));
         assertThat(longer.statusCode()).as(longer.body()).isEqualTo(200);
         assertThat(json(longer).path("difference").get(0).asString())
                 .isEqualTo("First Hive now opens First Hive from 1 Jan 2020, for 2 years; again adds to it;"

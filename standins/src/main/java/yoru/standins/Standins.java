@@ -11,13 +11,15 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.server.ResponseStatusException;
 
-/** Starts one stand-in, named by the first argument: {@code shop} or {@code classroom}. */
+/** Starts one stand-in, named by the first argument: {@code shop}, {@code classroom}, {@code contacts}, {@code community} or {@code mailbox}. */
 @SpringBootApplication
 public class Standins {
 
     public static void main(String[] args) {
-        if (args.length != 1 || !List.of("shop", "classroom").contains(args[0])) {
-            throw new IllegalArgumentException("say which: shop or classroom");
+        if (args.length != 1
+                || !List.of("shop", "classroom", "contacts", "community", "mailbox")
+                        .contains(args[0])) {
+            throw new IllegalArgumentException("say which: shop, classroom, contacts, community or mailbox");
         }
         var application = new SpringApplication(Standins.class);
         application.setAdditionalProfiles(args[0]);

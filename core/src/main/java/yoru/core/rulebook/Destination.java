@@ -42,4 +42,9 @@ public sealed interface Destination {
     static Destination whole(String course) {
         return new OfCourse(course, null);
     }
+
+    /** The whole of a target: a course with its sections, anything else as it is. */
+    static Destination to(Target target) {
+        return target instanceof Target.OfCourse it ? whole(it.course()) : new Exactly(target);
+    }
 }

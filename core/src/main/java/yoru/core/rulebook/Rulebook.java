@@ -59,6 +59,17 @@ public record Rulebook(
         return new Rulebook(school, nowCourses, nowProducts, levels, tags, groups, areas, downloads, lists, links);
     }
 
+    /** The same with other things than courses that can be opened. */
+    public Rulebook withThings(
+            List<Named> nowTags,
+            List<Named> nowGroups,
+            List<Named> nowAreas,
+            List<Named> nowDownloads,
+            List<Named> nowLists) {
+        return new Rulebook(
+                school, courses, products, levels, nowTags, nowGroups, nowAreas, nowDownloads, nowLists, links);
+    }
+
     /** The same school with other links. */
     public Rulebook withLinks(List<Link> nowLinks) {
         return new Rulebook(school, courses, products, levels, tags, groups, areas, downloads, lists, nowLinks);

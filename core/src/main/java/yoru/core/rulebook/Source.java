@@ -25,4 +25,35 @@ public sealed interface Source {
             case OfLevel _, OfTag _, OfCompleted _ -> false;
         };
     }
+
+    /** As it is written on one line: {@code product/QUEEN}. */
+    default String path() {
+        return switch (this) {
+            case OfProduct it -> "product/" + it.product;
+            case OfOption it -> "option/" + it.option;
+            case OfCategory it -> "category/" + it.category;
+            case OfLevel it -> "level/" + it.level;
+            case OfTag it -> "tag/" + it.tag;
+            case OfCompleted it -> "completed/" + it.course;
+        };
+    }
+
+    /**
+     * What {@link #path()} wrote.
+     *
+     * @throws IllegalArgumentException when it is no such path
+     */
+    static Source read(String path) {
+        int slash = path.indexOf('/');
+        var id = path.substring(slash + 1);
+        return switch (path.substring(0, Math.max(0, slash))) {
+            case "product" -> new OfProduct(id);
+            case "option" -> new OfOption(id);
+            case "category" -> new OfCategory(id);
+            case "level" -> new OfLevel(id);
+            case "tag" -> new OfTag(id);
+            case "completed" -> new OfCompleted(id);
+            default -> throw new IllegalArgumentException("no source: " + path);
+        };
+    }
 }

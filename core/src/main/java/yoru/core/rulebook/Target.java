@@ -44,8 +44,13 @@ public sealed interface Target {
         var id = path.substring(slash + 1);
         return switch (path.substring(0, Math.max(0, slash))) {
             case "course" -> new OfCourse(id);
-            case "section" ->
-                new OfSection(id.substring(0, id.lastIndexOf('/')), id.substring(id.lastIndexOf('/') + 1));
+            case "section" -> {
+                int last = id.lastIndexOf('/');
+                if (last < 0) {
+                    throw new IllegalArgumentException("no target: " + path);
+                }
+                yield new OfSection(id.substring(0, last), id.substring(last + 1));
+            }
             case "tag" -> new OfTag(id);
             case "level" -> new OfLevel(id);
             case "group" -> new OfGroup(id);

@@ -6,6 +6,7 @@ import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Duration;
+import java.util.function.LongConsumer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
@@ -14,6 +15,7 @@ import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.RulebookPublished;
 import yoru.server.platform.Queue;
+import yoru.server.systems.SystemSwitchedOn;
 
 /** When people are looked over: after a fact, after a publish, when something begins or ends. */
 @Configuration(proxyBeanMethods = false)
@@ -22,6 +24,7 @@ class AccessTasks {
     private static final Duration AFTER_A_FAILURE = Duration.ofSeconds(5);
     private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
     private static final TaskDescriptor<Void> EVERYBODY = TaskDescriptor.of("everybody");
+    private static final TaskDescriptor<Void> FILL = TaskDescriptor.of("fill-system");
 
     /** Puts the work into the queue in the transaction that makes it necessary. */
     @Component
@@ -42,6 +45,11 @@ class AccessTasks {
         @EventListener
         void on(RulebookPublished published) {
             queue.now(EVERYBODY, "rulebook-" + published.number());
+        }
+
+        @EventListener
+        void on(SystemSwitchedOn on) {
+            queue.now(FILL, on.connection());
         }
     }
 
@@ -64,11 +72,23 @@ class AccessTasks {
     /** One person at a time, so that nobody waits for all; begun again from the start if the server dies. */
     @Bean
     OneTimeTask<Void> everybody(Recompute recompute, LedgerService ledger) {
-        return Tasks.oneTime(EVERYBODY).onFailure(again()).execute((task, context) -> {
-            for (var ids = ledger.peopleAfter(0); !ids.isEmpty(); ids = ledger.peopleAfter(ids.getLast())) {
-                ids.forEach(id -> recompute.person(id, null));
-            }
-        });
+        return Tasks.oneTime(EVERYBODY)
+                .onFailure(again())
+                .execute((task, context) -> forEverybody(ledger, id -> recompute.person(id, null)));
+    }
+
+    /** A system that was switched on is told about everybody. */
+    @Bean
+    OneTimeTask<Void> fillSystem(Recompute recompute, LedgerService ledger) {
+        return Tasks.oneTime(FILL)
+                .onFailure(again())
+                .execute((task, context) -> forEverybody(ledger, id -> recompute.tellAll(task.getId(), id)));
+    }
+
+    private static void forEverybody(LedgerService ledger, LongConsumer act) {
+        for (var ids = ledger.peopleAfter(0); !ids.isEmpty(); ids = ledger.peopleAfter(ids.getLast())) {
+            ids.forEach(act::accept);
+        }
     }
 
     private static FailureHandler<Void> again() {

@@ -4,6 +4,7 @@ import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,6 +18,7 @@ import yoru.core.ledger.Fact;
 import yoru.core.ledger.Histories;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
+import yoru.server.announcements.Announcements;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
@@ -34,6 +36,7 @@ public class Recompute {
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
     private final Deliveries deliveries;
+    private final Announcements announcements;
     private final OpeningTable openings;
     private final StandingTable standings;
     private final Journal journal;
@@ -44,6 +47,7 @@ public class Recompute {
             LedgerService ledger,
             Rulebooks rulebooks,
             Deliveries deliveries,
+            Announcements announcements,
             OpeningTable openings,
             StandingTable standings,
             Journal journal,
@@ -52,6 +56,7 @@ public class Recompute {
         this.ledger = ledger;
         this.rulebooks = rulebooks;
         this.deliveries = deliveries;
+        this.announcements = announcements;
         this.openings = openings;
         this.standings = standings;
         this.journal = journal;
@@ -78,6 +83,17 @@ public class Recompute {
         wake(person, access, facts.facts(), now);
     }
 
+    /** Has a system told everything that it should have about a person; what it was told already is not said again. */
+    @Transactional
+    public void tellAll(String connection, long id) {
+        var _ = ledger.lock(id).orElseThrow();
+        standings
+                .findByPersonId(id)
+                .forEach(standing -> deliveries.want(
+                        connection,
+                        new Deliveries.Wanted(id, Target.read(standing.target), true, standing.until, null)));
+    }
+
     private void keepWindows(Person person, List<Access> access) {
         var known = openings.findByPersonIdOrderByTargetAscOpensAtAsc(person.id());
         var windows = access.stream()
@@ -100,29 +116,34 @@ public class Recompute {
     private void tell(Person person, List<Access> access, Rulebook rulebook, @Nullable Long cause) {
         Map<String, Standing> before = new HashMap<>();
         standings.findByPersonId(person.id()).forEach(standing -> before.put(standing.target, standing));
+        List<Announcements.Opened> opened = new ArrayList<>();
+        List<Target> ended = new ArrayList<>();
         for (Access open : access.stream().filter(one -> one.state().isOpen()).toList()) {
             var standing = before.remove(open.target().path());
             var until = open.window().end().map(Recompute::asKept).orElse(null);
             if (standing == null) {
                 standing = new Standing(person.id(), open.target().path());
                 journal(Kind.OPENED, "Access opened", rulebook.title(open.target()), person, cause);
+                opened.add(new Announcements.Opened(open.target(), open.window().start(), until));
             } else if (Objects.equals(standing.until, until)) {
+                if (open.target() instanceof Target.OfTag) {
+                    // somebody may have taken it off in a system
+                    deliveries.want(new Deliveries.Wanted(person.id(), open.target(), true, until, cause));
+                }
                 continue;
             }
             standing.until = until;
             standings.save(standing);
-            if (open.target() instanceof Target.OfCourse it) {
-                deliveries.want(new Deliveries.Wanted(person.id(), it.course(), true, until, cause));
-            }
+            deliveries.want(new Deliveries.Wanted(person.id(), open.target(), true, until, cause));
         }
         for (Standing gone : before.values()) {
             standings.delete(gone);
             var target = Target.read(gone.target);
             journal(Kind.ENDED, "Access ended", rulebook.title(target), person, cause);
-            if (target instanceof Target.OfCourse it) {
-                deliveries.want(new Deliveries.Wanted(person.id(), it.course(), false, null, cause));
-            }
+            ended.add(target);
+            deliveries.want(new Deliveries.Wanted(person.id(), target, false, null, cause));
         }
+        announcements.announce(person, opened, ended, rulebook, cause);
     }
 
     /** At the next moment when something begins or ends, or when a fact with a time to come begins to count. */

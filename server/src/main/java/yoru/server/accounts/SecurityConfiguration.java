@@ -11,6 +11,7 @@ import org.springframework.security.config.annotation.web.configuration.EnableWe
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.access.IpAddressAuthorizationManager;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
@@ -44,6 +45,8 @@ class SecurityConfiguration {
         return http.securityContext(context -> context.securityContextRepository(contexts))
                 .authorizeHttpRequests(requests -> requests.requestMatchers("/api/session", "/api/owner")
                         .permitAll()
+                        .requestMatchers("/actuator/prometheus")
+                        .access(IpAddressAuthorizationManager.hasIpAddress("127.0.0.1"))
                         .requestMatchers("/api/**", "/v3/**")
                         .authenticated()
                         .anyRequest()

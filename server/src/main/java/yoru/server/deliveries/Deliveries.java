@@ -2,71 +2,67 @@ package yoru.server.deliveries;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.random.RandomGenerator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.support.TransactionTemplate;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Ability;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
-import yoru.server.ledger.Person;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
-import yoru.server.platform.YoruSettings;
-import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
-import yoru.server.systems.SystemKind;
+import yoru.server.systems.Matter;
+import yoru.server.systems.Trouble;
 
-/** Tells the connected systems what should be so, until they have answered. */
+/** What the connected systems are to be told, until they have answered. {@link Telling} tells them. */
 @Service
 public class Deliveries {
 
-    static final TaskDescriptor<Void> DELIVER = TaskDescriptor.of("deliver");
+    static final TaskDescriptor<Void> TELL = TaskDescriptor.of("tell");
+
+    /** Letters and events that were sent can be sent again for this long. */
+    private static final Duration SENT_KEPT = Duration.ofDays(30);
+
+    private static final int SHOWN = 200;
 
     private final DeliveryTable table;
     private final Connections connections;
-    private final Catalogue catalogue;
-    private final LedgerService ledger;
-    private final ClassroomClient classroom;
+    private final Reach reach;
+    private final Matters matters;
+    private final Gates gates;
     private final Journal journal;
     private final Queue queue;
-    private final TransactionTemplate transaction;
     private final Clock clock;
-    private final RetryPauses pauses;
 
     Deliveries(
             DeliveryTable table,
             Connections connections,
-            Catalogue catalogue,
-            LedgerService ledger,
-            ClassroomClient classroom,
+            Reach reach,
+            Matters matters,
+            Gates gates,
             Journal journal,
             Queue queue,
-            TransactionTemplate transaction,
-            Clock clock,
-            YoruSettings settings) {
+            Clock clock) {
         this.table = table;
         this.connections = connections;
-        this.catalogue = catalogue;
-        this.ledger = ledger;
-        this.classroom = classroom;
+        this.reach = reach;
+        this.matters = matters;
+        this.gates = gates;
         this.journal = journal;
         this.queue = queue;
-        this.transaction = transaction;
         this.clock = clock;
-        var delivery = settings.delivery();
-        this.pauses = new RetryPauses(delivery.firstPause(), delivery.longestPause(), delivery.giveUpAfter());
     }
 
-    /** What should be so for a person at a course from now on. */
+    /** What should be so for a person from now on. */
     public record Wanted(
             long person,
-            String course,
+            Target target,
             boolean open,
             @Nullable Instant until,
             @Nullable Long fact) {}
@@ -76,12 +72,14 @@ public class Deliveries {
             long id,
             String connection,
             String system,
-            String course,
+            String matter,
+            String title,
             long person,
             boolean open,
             State state,
             int attempts,
             @Nullable String answer,
+            @Nullable String advice,
             @Nullable Instant answeredAt,
             @Nullable Instant nextTryAt,
             @Nullable Instant failingSince) {}
@@ -95,21 +93,99 @@ public class Deliveries {
     }
 
     /** How many deliveries of a connection wait and how many were given up. */
-    public record Tally(String connection, State state, long many) {}
+    public record Tally(String connection, State state, long many, Instant oldest) {}
 
-    /** Has every classroom that teaches the course told, in the transaction at hand. */
+    /** What one system does just now. */
+    public record Traffic(
+            long answeredLastMinute,
+            boolean leftAlone,
+            @Nullable String lastTrouble,
+            @Nullable String advice,
+            @Nullable Instant troubleAt) {}
+
+    /** What a system was told and has not been told otherwise since. */
+    public record Told(
+            String person,
+            Target target,
+            boolean open,
+            @Nullable Instant until,
+            State state) {}
+
+    /** Has every system that can tell people apart by the target told, in the transaction at hand. */
     @Transactional
     public void want(Wanted wanted) {
-        for (Connection connection : teaching(wanted.course)) {
-            var known = table.findByConnectionIdAndPersonIdAndCourse(connection.id(), wanted.person, wanted.course);
-            if (known.isEmpty() && !wanted.open) {
-                continue; // it was never told that the person may enter
+        reach.of(wanted.target).forEach(connection -> want(connection, wanted));
+    }
+
+    /** Has one system told, if it is one that the target reaches. */
+    @Transactional
+    public void want(String connection, Wanted wanted) {
+        reach.of(wanted.target).stream()
+                .filter(reached -> reached.id().equals(connection))
+                .forEach(reached -> want(reached, wanted));
+    }
+
+    private void want(Connection connection, Wanted wanted) {
+        var matter = new Matter.Access(wanted.target);
+        var known = find(connection, wanted.person, matter);
+        if (known.isEmpty() && !wanted.open) {
+            return; // it was never told that the person should have it
+        }
+        if (wanted.open && reach.can(connection, Ability.ACCOUNTS)) {
+            state(connection, wanted.person, new Matter.Account(), true, null, wanted.fact);
+        }
+        state(connection, wanted.person, matter, wanted.open, wanted.until, wanted.fact);
+    }
+
+    /** Has a system told that somebody should not have something, whatever it was told before. */
+    @Transactional
+    public void takeAway(String connection, long person, Target target) {
+        var delivery = new Delivery(connection, person, new Matter.Access(target), clock.instant());
+        var known = find(connections.get(connection), person, delivery.matter()).orElse(delivery);
+        known.want(false, null, null, null, clock.instant());
+        send(table.save(known));
+    }
+
+    /** Has what a system was told last told again, as a state of its own. */
+    @Transactional
+    public void tellAgain(String connection, long person, Target target) {
+        find(connections.get(connection), person, new Matter.Access(target)).ifPresent(this::again);
+    }
+
+    /** Sends a letter or an event to every system that takes such, once. */
+    @Transactional
+    public void send(long person, Ability ability, Matter matter, String content, @Nullable Long fact) {
+        for (Connection connection : reach.able(ability)) {
+            if (find(connection, person, matter).isEmpty()) {
+                state(connection, person, matter, true, null, content, fact);
             }
-            var delivery = known.orElseGet(() -> new Delivery(connection.id(), wanted.person, wanted.course));
-            if (!delivery.says(wanted.open, wanted.until)) {
-                delivery.want(wanted.open, wanted.until, wanted.fact);
-                send(table.save(delivery));
-            }
+        }
+    }
+
+    private void state(
+            Connection connection,
+            long person,
+            Matter matter,
+            boolean open,
+            @Nullable Instant until,
+            @Nullable Long fact) {
+        state(connection, person, matter, open, until, null, fact);
+    }
+
+    private void state(
+            Connection connection,
+            long person,
+            Matter matter,
+            boolean open,
+            @Nullable Instant until,
+            @Nullable String content,
+            @Nullable Long fact) {
+        var now = clock.instant();
+        var delivery =
+                find(connection, person, matter).orElseGet(() -> new Delivery(connection.id(), person, matter, now));
+        if (!delivery.says(open, until, content)) {
+            delivery.want(open, until, content, fact, now);
+            send(table.save(delivery));
         }
     }
 
@@ -117,25 +193,43 @@ public class Deliveries {
     @Transactional
     public void sendAgain(long id, String operator) {
         var delivery = table.lock(id).orElseThrow(() -> ProblemException.notFound("No delivery " + id + "."));
-        delivery.want(delivery.open, delivery.until, delivery.factSeq);
-        send(delivery);
+        gates.open(delivery.connectionId);
+        again(delivery);
         journal.write(new Journal.Line(
-                Kind.OPERATOR, "Sent again", courseTitle(delivery), operator, delivery.personId, null));
+                Kind.OPERATOR, "Sent again", matters.title(delivery), operator, delivery.personId, null));
     }
 
     /** Has everything that was given up or fails sent again. */
     @Transactional
     public int sendAllAgain(String connection, String operator) {
+        gates.open(connection);
         var failing = table.failing(State.ANSWERED).stream()
                 .filter(delivery -> delivery.connectionId.equals(connection))
                 .toList();
-        failing.forEach(delivery -> sendAgain(delivery.id(), operator));
+        failing.forEach(this::again);
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                "All sent again",
+                connections.get(connection).title() + ": " + failing.size(),
+                operator,
+                null,
+                null));
         return failing.size();
+    }
+
+    /** A letter keeps its revision, and with it its Message-ID: a mailbox that has it already can tell. */
+    private void again(Delivery delivery) {
+        if (delivery.matter().isState()) {
+            delivery.want(delivery.open, delivery.until, delivery.content, delivery.factSeq, clock.instant());
+        } else {
+            delivery.startOver();
+        }
+        send(delivery);
     }
 
     @Transactional(readOnly = true)
     public List<Standing> of(long person) {
-        return table.findByPersonIdOrderByCourse(person).stream()
+        return table.findByPersonIdOrderByMatter(person).stream()
                 .map(this::standing)
                 .toList();
     }
@@ -147,117 +241,72 @@ public class Deliveries {
     }
 
     @Transactional(readOnly = true)
-    public List<Tally> tally() {
-        return table.tally().stream()
-                .map(row -> new Tally(row.getConnection(), row.getStatus(), row.getMany()))
+    public long countFailing(String connection) {
+        return table.countByConnectionIdAndStatusNotAndFailingSinceIsNotNull(connection, State.ANSWERED);
+    }
+
+    /** What one system still has to be told, what fails first. */
+    @Transactional(readOnly = true)
+    public List<Standing> open(String connection) {
+        return table.open(connection, State.ANSWERED, SHOWN).stream()
+                .map(this::standing)
                 .toList();
     }
 
-    /**
-     * Sends one state. No transaction is open while the system is spoken to; a server that dies in between sends it
-     * once more, with the same idempotency key.
-     *
-     * @return when to try again, if it failed and there is time left
-     */
-    Optional<Instant> deliver(long id, int revision) {
-        var delivery =
-                table.findById(id).filter(found -> found.revision == revision).orElse(null);
-        if (delivery == null || delivery.status == State.ANSWERED) {
-            return Optional.empty(); // a newer state is wanted, and has its own place in the queue
-        }
-        var connection = connections.find(delivery.connectionId).orElseThrow();
-        var person = ledger.person(delivery.personId).orElseThrow();
-        var answer = classroom.tell(connection, person, delivery);
-        return transaction.execute(status -> noteAnswer(id, revision, connection, person, answer));
+    @Transactional(readOnly = true)
+    public List<Tally> tally() {
+        return table.tally().stream()
+                .map(row -> new Tally(row.getConnection(), row.getStatus(), row.getMany(), row.getOldest()))
+                .toList();
     }
 
-    private Optional<Instant> noteAnswer(
-            long id, int revision, Connection connection, Person person, SystemAnswer answer) {
-        var delivery = table.lock(id).orElseThrow();
-        if (delivery.revision != revision) {
-            return Optional.empty();
-        }
-        var now = clock.instant();
-        delivery.attempts++;
-        delivery.lastAnswer = answer.words();
-        delivery.lastAnswerAt = now;
-        return switch (answer) {
-            case SystemAnswer.Done done -> {
-                delivery.status = State.ANSWERED;
-                delivery.failingSince = null;
-                delivery.nextTryAt = null;
-                write(Kind.ANSWERED, connection.title() + ": " + done.words(), delivery, person, connection);
-                yield Optional.empty();
-            }
-            case SystemAnswer.NotDone notDone -> failed(delivery, notDone, connection, person, now);
-        };
+    @Transactional(readOnly = true)
+    public Traffic traffic(String connection) {
+        var last = table.lastTrouble(connection);
+        return new Traffic(
+                table.answeredSince(connection, State.ANSWERED, clock.instant().minus(Duration.ofMinutes(1))),
+                gates.isShut(connection),
+                last.map(delivery -> delivery.lastAnswer).orElse(null),
+                last.map(delivery -> delivery.trouble).map(Trouble::advice).orElse(null),
+                last.map(delivery -> delivery.lastAnswerAt).orElse(null));
     }
 
-    private Optional<Instant> failed(
-            Delivery delivery, SystemAnswer.NotDone answer, Connection connection, Person person, Instant now) {
-        if (delivery.failingSince == null) {
-            delivery.failingSince = now;
-            write(
-                    Kind.FAILED,
-                    connection.title() + " " + answer.words() + "; trying again",
-                    delivery,
-                    person,
-                    connection);
-        }
-        var next = pauses.next(
-                delivery.attempts, delivery.failingSince, now, answer.retryAfter(), RandomGenerator.getDefault());
-        delivery.nextTryAt = next.orElse(null);
-        if (next.isEmpty()) {
-            delivery.status = State.GIVEN_UP;
-            write(Kind.FAILED, connection.title() + ": given up", delivery, person, connection);
-        }
-        return next;
+    /** What a system was told about people whose keys lie in (after, to], in the order of their code points. */
+    @Transactional(readOnly = true)
+    public List<Told> told(String connection, String after, @Nullable String to) {
+        return table.wantedBetween(connection, after, to).stream()
+                .map(row -> new Told(
+                        row.getPerson(), Target.read(row.getTarget()), row.getOpen(), row.getUntil(), row.getStatus()))
+                .toList();
     }
 
-    private void write(Kind kind, String title, Delivery delivery, Person person, Connection connection) {
-        journal.write(new Journal.Line(
-                kind,
-                title,
-                person.name() + " · " + courseTitle(delivery),
-                connection.id(),
-                person.id(),
-                delivery.factSeq));
+    @Transactional
+    void forgetSent() {
+        table.forgetSent(State.ANSWERED, clock.instant().minus(SENT_KEPT));
     }
 
-    private String courseTitle(Delivery delivery) {
-        return catalogue.courseTitle(delivery.connectionId, delivery.course).orElse(delivery.course);
+    private Optional<Delivery> find(Connection connection, long person, Matter matter) {
+        return table.findByConnectionIdAndPersonIdAndMatter(connection.id(), person, matter.path());
     }
 
     private void send(Delivery delivery) {
-        queue.now(DELIVER, delivery.id() + ":" + delivery.revision);
-    }
-
-    private List<Connection> teaching(String course) {
-        var teaching = catalogue.courses().stream()
-                .filter(taught -> taught.id().equals(course))
-                .map(Catalogue.TaughtCourse::connection)
-                .toList();
-        var classrooms = connections.ofKind(SystemKind.CLASSROOM);
-        return teaching.isEmpty()
-                ? classrooms
-                : classrooms.stream()
-                        .filter(found -> teaching.contains(found.id()))
-                        .toList();
+        int version = table.newVersion(delivery.connectionId, delivery.personId);
+        queue.now(TELL, new Lane(delivery.connectionId, delivery.personId, version).toString());
     }
 
     private Standing standing(Delivery delivery) {
-        var system =
-                connections.find(delivery.connectionId).map(Connection::title).orElse(delivery.connectionId);
         return new Standing(
                 delivery.id(),
                 delivery.connectionId,
-                system,
-                delivery.course,
+                connections.find(delivery.connectionId).map(Connection::title).orElse(delivery.connectionId),
+                delivery.matter,
+                matters.title(delivery),
                 delivery.personId,
                 delivery.open,
                 delivery.status,
                 delivery.attempts,
                 delivery.lastAnswer,
+                delivery.trouble == null ? null : delivery.trouble.advice(),
                 delivery.lastAnswerAt,
                 delivery.nextTryAt,
                 delivery.failingSince);

@@ -9,12 +9,16 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Objects;
+import org.hibernate.annotations.JdbcTypeCode;
+import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
 import yoru.server.deliveries.Deliveries.State;
+import yoru.server.systems.Matter;
+import yoru.server.systems.Trouble;
 
 /**
- * What one system is to be told about one person at one course. It holds the state wanted now, not the steps that led
- * there: of open, closed, open again while the system was away, only the last is sent.
+ * What one system is to be told about one person. It holds the state wanted now, not the steps that led there: of open,
+ * closed, open again while the system was away, only the last is sent. Letters and events are sent once.
  */
 @Entity
 @Table(name = "delivery")
@@ -27,11 +31,22 @@ class Delivery {
 
     String connectionId;
     long personId;
-    String course;
+
+    /** What it is about, see {@link Matter#path()}. */
+    String matter;
+
     boolean open;
 
     @Nullable
     Instant until;
+
+    /** What a letter or an event says, as JSON. */
+    @JdbcTypeCode(SqlTypes.JSON)
+    @Nullable
+    String content;
+
+    /** Since when this state is wanted. */
+    Instant wantedAt;
 
     /** Counts the states wanted; goes along as the revision, so that an older one arriving late changes nothing. */
     int revision;
@@ -53,6 +68,11 @@ class Delivery {
     @Nullable
     Instant lastAnswerAt;
 
+    /** What stood in the way at the last try. */
+    @Enumerated(EnumType.STRING)
+    @Nullable
+    Trouble trouble;
+
     /** The fact from which the wanted state followed. */
     @Nullable
     Long factSeq;
@@ -60,25 +80,37 @@ class Delivery {
     @SuppressWarnings("NullAway.Init")
     protected Delivery() {}
 
-    Delivery(String connectionId, long personId, String course) {
+    Delivery(String connectionId, long personId, Matter matter, Instant now) {
         this.connectionId = connectionId;
         this.personId = personId;
-        this.course = course;
+        this.matter = matter.path();
         this.status = State.WAITING;
+        this.wantedAt = now;
     }
 
     long id() {
         return Objects.requireNonNull(id);
     }
 
-    boolean says(boolean isOpen, @Nullable Instant end) {
-        return revision > 0 && open == isOpen && Objects.equals(until, end);
+    Matter matter() {
+        return Matter.read(matter);
     }
 
-    void want(boolean isOpen, @Nullable Instant end, @Nullable Long fact) {
+    /** The same for every try of one revision. */
+    String key() {
+        return "yoru-" + id() + "-" + revision;
+    }
+
+    boolean says(boolean isOpen, @Nullable Instant end, @Nullable String said) {
+        return revision > 0 && open == isOpen && Objects.equals(until, end) && Objects.equals(content, said);
+    }
+
+    void want(boolean isOpen, @Nullable Instant end, @Nullable String said, @Nullable Long fact, Instant now) {
         open = isOpen;
         until = end;
+        content = said;
         factSeq = fact;
+        wantedAt = now;
         revision++;
         startOver();
     }
@@ -88,5 +120,6 @@ class Delivery {
         attempts = 0;
         failingSince = null;
         nextTryAt = null;
+        trouble = null;
     }
 }

@@ -1,38 +1,123 @@
 package yoru.server.deliveries;
 
 import jakarta.persistence.LockModeType;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Lock;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 import yoru.server.deliveries.Deliveries.State;
 
 interface DeliveryTable extends JpaRepository<Delivery, Long> {
 
-    Optional<Delivery> findByConnectionIdAndPersonIdAndCourse(String connectionId, long personId, String course);
+    Optional<Delivery> findByConnectionIdAndPersonIdAndMatter(String connectionId, long personId, String matter);
 
-    List<Delivery> findByPersonIdOrderByCourse(long personId);
+    @Query("""
+            select d from Delivery d join Person p on p.id = d.personId
+            where d.connectionId = :connection and p.key = :person and d.matter = :matter""")
+    Optional<Delivery> about(String connection, String person, String matter);
+
+    List<Delivery> findByPersonIdOrderByMatter(long personId);
 
     @Lock(LockModeType.PESSIMISTIC_WRITE)
     @Query("select d from Delivery d where d.id = :id")
     Optional<Delivery> lock(long id);
+
+    /** What one system still has to be told about one person, the account first, then as it came. */
+    @Query("""
+            select d from Delivery d where d.connectionId = :connection and d.personId = :person and d.status = :waiting
+            order by case when d.matter = 'account' then 0 else 1 end, d.wantedAt, d.id""")
+    List<Delivery> waiting(String connection, long person, State waiting);
 
     /** Those that have failed at least once, the oldest first. */
     @Query(
             "select d from Delivery d where d.status <> :answered and d.failingSince is not null order by d.failingSince, d.id")
     List<Delivery> failing(State answered);
 
+    long countByConnectionIdAndStatusNotAndFailingSinceIsNotNull(String connectionId, State answered);
+
     @Query(
-            "select d.connectionId as connection, d.status as status, count(d) as many from Delivery d group by d.connectionId, d.status")
+            "select d.connectionId as connection, d.status as status, count(d) as many, min(d.wantedAt) as oldest from Delivery d group by d.connectionId, d.status")
     List<Tally> tally();
 
-    /** How many deliveries of a connection stand how. */
+    /** How many deliveries of a connection stand how, and since when the oldest is wanted. */
     interface Tally {
         String getConnection();
 
         State getStatus();
 
         long getMany();
+
+        Instant getOldest();
     }
+
+    @Query(
+            "select count(d) from Delivery d where d.connectionId = :connection and d.status = :answered and d.lastAnswerAt >= :since")
+    long answeredSince(String connection, State answered, Instant since);
+
+    @Query(
+            "select d from Delivery d where d.connectionId = :connection and d.trouble is not null and d.lastAnswerAt is not null order by d.lastAnswerAt desc limit 1")
+    Optional<Delivery> lastTrouble(String connection);
+
+    @Query("""
+            select d from Delivery d where d.connectionId = :connection and d.status <> :answered
+            order by case when d.failingSince is null then 1 else 0 end, d.failingSince, d.wantedAt, d.id limit :most""")
+    List<Delivery> open(String connection, State answered, int most);
+
+    /** What is wanted in a system, for the people in [from, to] by key. */
+    @Query(value = """
+                    select p.person_key as person, d.matter as target, d.open as open, d.until as until, d.status as status
+                    from delivery d join person p on p.id = d.person_id
+                    where d.connection_id = :connection and p.person_key collate "C" > :after
+                      and (cast(:to as text) is null or p.person_key collate "C" <= :to)
+                      and d.matter <> 'account' and d.matter not like 'letter/%' and d.matter not like 'event/%'""", nativeQuery = true)
+    List<Wanted> wantedBetween(String connection, String after, @Nullable String to);
+
+    /** A state that one system was told or is to be told. */
+    interface Wanted {
+        String getPerson();
+
+        String getTarget();
+
+        boolean getOpen();
+
+        @Nullable
+        Instant getUntil();
+
+        State getStatus();
+    }
+
+    @Modifying
+    @Query(
+            "delete from Delivery d where d.status = :answered and d.lastAnswerAt < :before and (d.matter like 'letter/%' or d.matter like 'event/%')")
+    int forgetSent(State answered, Instant before);
+
+    /** @return the lane's new version */
+    @Query(value = """
+                    insert into lane (connection_id, person_id, version) values (:connection, :person, 1)
+                    on conflict (connection_id, person_id) do update set version = lane.version + 1
+                    returning version""", nativeQuery = true)
+    int newVersion(String connection, long person);
+
+    @Query(
+            value = "select version from lane where connection_id = :connection and person_id = :person",
+            nativeQuery = true)
+    Optional<Integer> version(String connection, long person);
+
+    /** @return 1 where nobody else is at it */
+    @Modifying
+    @Query(value = """
+                    update lane set busy_until = :until
+                    where connection_id = :connection and person_id = :person
+                      and (busy_until is null or busy_until < :now)""", nativeQuery = true)
+    int claim(String connection, long person, Instant now, Instant until);
+
+    @Modifying
+    @Query(
+            value = "update lane set busy_until = :until where connection_id = :connection and person_id = :person",
+            nativeQuery = true)
+    void hold(String connection, long person, @Nullable Instant until);
 }

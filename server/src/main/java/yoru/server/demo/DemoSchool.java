@@ -20,6 +20,7 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
 import yoru.formats.RulebookDocument;
 import yoru.server.accounts.Accounts;
 import yoru.server.mapping.Mapping;
@@ -77,6 +78,9 @@ class DemoSchool implements HealthIndicator {
         }
         connect("practice-shop", SystemKind.SHOP, "Practice shop", settings.shop());
         connect("practice-classroom", SystemKind.CLASSROOM, "Practice classroom", settings.classroom());
+        connect("practice-contacts", SystemKind.CONTACTS, "Practice contacts", settings.contacts());
+        connect("practice-community", SystemKind.COMMUNITY, "Practice community", settings.community());
+        connect("practice-mailbox", SystemKind.MAILBOX, "Practice mailbox", settings.mailbox());
         for (var connection : connections.all()) {
             var fault = catalogues.read(connection);
             fault.ifPresent(said -> LOG.warn("{} {}", connection.title(), said));
@@ -97,6 +101,7 @@ class DemoSchool implements HealthIndicator {
     private void connect(String id, SystemKind kind, String title, DemoSettings.Place place) {
         connections.connect(
                 new Connections.Wanted(id, kind, title, place.address(), place.signingSecret(), place.token()));
+        connections.set(id, place.settings());
     }
 
     private void publishMapping() throws IOException {
@@ -120,8 +125,8 @@ class DemoSchool implements HealthIndicator {
         var changes = new ArrayList<CellChange>();
         for (JsonNode cell : cells) {
             changes.add(new CellChange(
-                    new Source.OfProduct(cell.get("product").stringValue()),
-                    Destination.whole(cell.get("course").stringValue()),
+                    Source.read(cell.get("from").stringValue()),
+                    Destination.to(Target.read(cell.get("to").stringValue())),
                     RulebookDocument.terms(cell.get("terms"))));
         }
         return changes;

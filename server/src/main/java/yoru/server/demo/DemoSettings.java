@@ -1,10 +1,17 @@
 package yoru.server.demo;
 
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
+import org.springframework.boot.context.properties.bind.DefaultValue;
 
 /** Where the practice systems are and how they are let in, under {@code yoru.demo-systems.*}. */
 @ConfigurationProperties("yoru.demo-systems")
-record DemoSettings(Place shop, Place classroom) {
+record DemoSettings(Place shop, Place classroom, Place contacts, Place community, Place mailbox) {
 
-    record Place(String address, String signingSecret, String token) {}
+    record Place(
+            String address,
+            @Nullable String signingSecret,
+            String token,
+            @DefaultValue Map<String, String> settings) {}
 }

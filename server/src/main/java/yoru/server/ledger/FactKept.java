@@ -1,10 +1,12 @@
 package yoru.server.ledger;
 
 import java.util.List;
+import yoru.core.ledger.Fact;
 
 /**
  * A fact was kept; published in the transaction that keeps it.
  *
+ * @param subject the id of the person whom it is about
  * @param people the ids of those whom it can concern
  */
-public record FactKept(long seq, List<Long> people) {}
+public record FactKept(long seq, String connection, Fact fact, long subject, List<Long> people) {}

@@ -1,5 +1,6 @@
 package yoru.server.ledger;
 
+import io.micrometer.core.instrument.MeterRegistry;
 import io.swagger.v3.oas.annotations.Hidden;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
@@ -28,10 +29,12 @@ class HookController {
 
     private final Connections connections;
     private final LedgerService ledger;
+    private final MeterRegistry registry;
 
-    HookController(Connections connections, LedgerService ledger) {
+    HookController(Connections connections, LedgerService ledger, MeterRegistry registry) {
         this.connections = connections;
         this.ledger = ledger;
+        this.registry = registry;
     }
 
     /** What became of the report. */
@@ -56,7 +59,10 @@ class HookController {
                     "The report must carry webhook-id, webhook-timestamp and webhook-signature as Standard Webhooks"
                             + " says, signed with this connection's secret within the last five minutes.");
         }
-        return new Answer(ledger.keep(from.id(), FactReader.parse(body)));
+        var fate = ledger.keep(from.id(), FactReader.parse(body));
+        registry.counter("yoru.intake", "system", from.id(), "fate", fate.name())
+                .increment();
+        return new Answer(fate);
     }
 
     private static Map<String, List<String>> headers(HttpServletRequest request) {

@@ -40,6 +40,7 @@ public class LedgerService {
     private final Connections connections;
     private final Journal journal;
     private final ApplicationEventPublisher events;
+    private final Echoes echoes;
     private final Clock clock;
     private final Words words;
 
@@ -49,6 +50,7 @@ public class LedgerService {
             Connections connections,
             Journal journal,
             ApplicationEventPublisher events,
+            Echoes echoes,
             Clock clock,
             YoruSettings settings) {
         this.facts = facts;
@@ -56,6 +58,7 @@ public class LedgerService {
         this.connections = connections;
         this.journal = journal;
         this.events = events;
+        this.echoes = echoes;
         this.clock = clock;
         this.words = new Words(settings.zone());
     }
@@ -65,7 +68,9 @@ public class LedgerService {
         KEPT,
         KNOWN_ALREADY,
         /** Its id is known with other content; the first counts. */
-        CONTRADICTS
+        CONTRADICTS,
+        /** It says back what Yoru told the system. */
+        ECHO
     }
 
     /** How many people ordered a product. */
@@ -96,6 +101,10 @@ public class LedgerService {
         } else {
             facts.oneAtATime(thing.orElse(fact.subject()));
         }
+        if (isEcho(connection, fact, normal)) {
+            connections.heard(connection);
+            return Fate.ECHO;
+        }
         var seq = facts.insert(
                 fact.id().source(),
                 fact.id().id(),
@@ -118,7 +127,8 @@ public class LedgerService {
         var subject = people.findByKey(fact.subject()).orElseThrow();
         journal.write(new Journal.Line(
                 Kind.FACT, FactWords.title(fact), said(fact, subject), connection, subject.id(), seq.get()));
-        events.publishEvent(new FactKept(seq.get(), facts.concerned(subject.key(), thing.orElse(null))));
+        events.publishEvent(new FactKept(
+                seq.get(), connection, fact, subject.id(), facts.concerned(subject.key(), thing.orElse(null))));
         return Fate.KEPT;
     }
 
@@ -170,6 +180,13 @@ public class LedgerService {
         return people.findByKey(key);
     }
 
+    /** The person with a key, made known where there was none. */
+    @Transactional
+    public Person know(String key) {
+        people.know(key, "", clock.instant());
+        return people.findByKey(key).orElseThrow();
+    }
+
     /** The person, for nobody else to change until the transaction ends. */
     @Transactional
     public Optional<Person> lock(long id) {
@@ -186,6 +203,12 @@ public class LedgerService {
         return Stream.of(subject.name(), FactWords.text(fact, UnaryOperator.identity()), words.day(fact.time()))
                 .filter(part -> !part.isEmpty())
                 .collect(Collectors.joining(" · "));
+    }
+
+    /** A system that can says itself that it did as Yoru told it; of the others the deliveries know. */
+    private boolean isEcho(String connection, Fact fact, JsonNode event) {
+        var cause = event.path("data").path("cause");
+        return (cause.isString() && cause.stringValue().startsWith("yoru-")) || echoes.isEcho(connection, fact);
     }
 
     private Fate again(Fact fact, String connection, JsonNode event) {

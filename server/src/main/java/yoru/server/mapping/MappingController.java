@@ -11,10 +11,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -27,17 +29,23 @@ import yoru.core.findings.CourseState.Door;
 import yoru.core.impact.Change;
 import yoru.core.impact.Change.Kind;
 import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Link;
+import yoru.core.rulebook.Named;
+import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 import yoru.formats.RulebookDocument;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
+import yoru.server.platform.ProblemException;
 import yoru.server.systems.Catalogue;
+import yoru.server.systems.Listed.ItemKind;
 
-/** The grid of products and courses. */
+/** The grid: what opens things down, what can be opened across. */
 @RestController
 class MappingController {
 
@@ -57,11 +65,18 @@ class MappingController {
     }
 
     /** The mapping in force over today's catalogues. */
-    record Grid(int version, List<ProductRow> products, List<CourseColumn> courses, List<Cell> cells) {}
+    record Grid(int version, List<SourceRow> sources, List<TargetColumn> targets, List<Cell> cells) {}
 
-    /** @param buyers people who ordered it so far */
-    record ProductRow(
-            String id,
+    /**
+     * Something that opens things: a product, or a tag.
+     *
+     * @param source as a path, {@code product/QUEEN} or {@code tag/bought-queen-rearing}
+     * @param sort {@code product} or {@code tag}
+     * @param buyers people who ordered it so far; 0 for tags
+     */
+    record SourceRow(
+            String source,
+            String sort,
             String title,
             String category,
             @Nullable BigDecimal price,
@@ -70,18 +85,24 @@ class MappingController {
             boolean listed,
             int buyers) {}
 
-    /** A course, with what keeps it from opening properly. */
-    record CourseColumn(
-            String id,
+    /**
+     * Something that can be opened.
+     *
+     * @param target as a path, {@code course/queen-rearing}
+     * @param sort {@code course}, {@code group}, {@code area}, {@code download}, {@code list} or {@code tag}
+     * @param course what keeps a course from opening properly; only for courses
+     */
+    record TargetColumn(
+            String target,
+            String sort,
             String title,
             String category,
             boolean listed,
-            boolean content,
-            boolean published,
-            Door door,
-            int sections) {}
+            @Nullable CourseFacts course) {}
 
-    record Cell(String product, String course, CellTerms terms) {}
+    record CourseFacts(boolean content, boolean published, Door door, int sections) {}
+
+    record Cell(String source, String target, CellTerms terms) {}
 
     /**
      * Terms as the grid edits them.
@@ -97,8 +118,8 @@ class MappingController {
 
     /** @param terms none = no longer opens */
     record DraftCell(
-            @NotBlank @Size(max = 200) String product,
-            @NotBlank @Size(max = 200) String course,
+            @NotBlank @Size(max = 220) String source,
+            @NotBlank @Size(max = 220) String target,
             @Nullable @Valid CellTerms terms) {}
 
     record Draft(@NotNull @Size(max = 5_000) List<@Valid DraftCell> changes) {}
@@ -114,7 +135,7 @@ class MappingController {
     record PersonChange(
             @Nullable Long person,
             String name,
-            String course,
+            String target,
             Kind kind,
             @Nullable String before,
             @Nullable String after,
@@ -123,43 +144,73 @@ class MappingController {
     @GetMapping("/api/mapping")
     Grid grid() {
         var now = rulebooks.overTodaysCatalogue();
+        var rulebook = now.rulebook();
+        var sources = new ArrayList<SourceRow>();
         Map<String, Catalogue.SoldProduct> sold = byId(catalogue.products(), Catalogue.SoldProduct::id);
-        Map<String, Catalogue.TaughtCourse> taught = byId(catalogue.courses(), Catalogue.TaughtCourse::id);
         Map<String, Integer> buyers = ledger.sold().stream()
                 .collect(Collectors.toMap(LedgerService.Sold::product, LedgerService.Sold::buyers));
-        var products = now.rulebook().products().stream()
-                .map(product -> {
-                    var listed = sold.get(product.id());
-                    return new ProductRow(
-                            product.id(),
-                            product.title(),
-                            product.categories().isEmpty()
-                                    ? ""
-                                    : product.categories().getFirst(),
-                            listed == null ? null : listed.price(),
-                            listed == null ? null : listed.currency(),
-                            listed != null && listed.thing(),
-                            listed != null,
-                            buyers.getOrDefault(product.id(), 0));
-                })
+        rulebook.products()
+                .forEach(product ->
+                        sources.add(row(product, sold.get(product.id()), buyers.getOrDefault(product.id(), 0))));
+        var listedTags = ids(ItemKind.TAG);
+        rulebook.tags().forEach(tag -> sources.add(row(tag, listedTags.contains(tag.id()))));
+        var targets = new ArrayList<TargetColumn>();
+        Map<String, Catalogue.TaughtCourse> taught = byId(catalogue.courses(), Catalogue.TaughtCourse::id);
+        rulebook.courses().forEach(course -> targets.add(column(course, taught.get(course.id()))));
+        targets.addAll(columns(rulebook.groups(), ItemKind.GROUP, Target.OfGroup::new));
+        targets.addAll(columns(rulebook.areas(), ItemKind.AREA, Target.OfArea::new));
+        targets.addAll(columns(rulebook.downloads(), ItemKind.DOWNLOAD, Target.OfDownload::new));
+        targets.addAll(columns(rulebook.lists(), ItemKind.LIST, Target.OfList::new));
+        targets.addAll(columns(rulebook.tags(), ItemKind.TAG, Target.OfTag::new));
+        return new Grid(now.number(), sources, targets, cells(rulebook.links()));
+    }
+
+    private static SourceRow row(Product product, Catalogue.@Nullable SoldProduct listed, int buyers) {
+        return new SourceRow(
+                new Source.OfProduct(product.id()).path(),
+                "product",
+                product.title(),
+                product.categories().stream().findFirst().orElse(""),
+                listed == null ? null : listed.price(),
+                listed == null ? null : listed.currency(),
+                listed != null && listed.thing(),
+                listed != null,
+                buyers);
+    }
+
+    private static SourceRow row(Named tag, boolean listed) {
+        return new SourceRow(
+                new Source.OfTag(tag.id()).path(), "tag", tag.title(), "Tags", null, null, false, listed, 0);
+    }
+
+    private static TargetColumn column(Course course, Catalogue.@Nullable TaughtCourse listed) {
+        var facts = listed == null
+                ? new CourseFacts(false, false, Door.YORU_ONLY, 0)
+                : new CourseFacts(
+                        listed.state().hasContent(),
+                        listed.state().published(),
+                        listed.state().door(),
+                        listed.sections().size());
+        return new TargetColumn(
+                new Target.OfCourse(course.id()).path(),
+                "course",
+                course.title(),
+                course.categories().stream().findFirst().orElse(""),
+                listed != null,
+                facts);
+    }
+
+    private List<TargetColumn> columns(List<Named> things, ItemKind kind, Function<String, Target> target) {
+        var listed = ids(kind);
+        var sort = kind.name().toLowerCase(Locale.ROOT);
+        return things.stream()
+                .map(thing -> new TargetColumn(
+                        target.apply(thing.id()).path(), sort, thing.title(), "", listed.contains(thing.id()), null))
                 .toList();
-        var courses = now.rulebook().courses().stream()
-                .map(course -> {
-                    var listed = taught.get(course.id());
-                    return new CourseColumn(
-                            course.id(),
-                            course.title(),
-                            course.categories().isEmpty()
-                                    ? ""
-                                    : course.categories().getFirst(),
-                            listed != null,
-                            listed != null && listed.state().hasContent(),
-                            listed != null && listed.state().published(),
-                            listed == null ? Door.YORU_ONLY : listed.state().door(),
-                            listed == null ? 0 : listed.sections().size());
-                })
-                .toList();
-        return new Grid(now.number(), products, courses, cells(now.rulebook().links()));
+    }
+
+    private Set<String> ids(ItemKind kind) {
+        return catalogue.things(kind).stream().map(Catalogue.ListedThing::id).collect(Collectors.toSet());
     }
 
     @PostMapping("/api/mapping/consequence")
@@ -190,19 +241,37 @@ class MappingController {
         return mapping.history();
     }
 
-    /** What the grid shows: whole courses opened by products. Other links are not shown here, and stay as they are. */
+    /** What the grid shows: whole targets opened by products and tags. Other links are not shown here, and stay as they are. */
     private static List<Cell> cells(List<Link> links) {
         var cells = new ArrayList<Cell>();
         for (Link link : links) {
-            for (Destination destination : link.to()) {
-                if (link.from() instanceof Source.OfProduct from
-                        && destination instanceof Destination.OfCourse to
-                        && to.tier().isEmpty()) {
-                    cells.add(new Cell(from.product(), to.course(), shown(link.terms())));
+            if (link.from() instanceof Source.OfProduct || link.from() instanceof Source.OfTag) {
+                for (Destination destination : link.to()) {
+                    inGrid(destination)
+                            .ifPresent(target ->
+                                    cells.add(new Cell(link.from().path(), target.path(), shown(link.terms()))));
                 }
             }
         }
         return cells;
+    }
+
+    private static Optional<Target> inGrid(Destination destination) {
+        return switch (destination) {
+            case Destination.OfCourse it ->
+                it.tier().isEmpty() ? Optional.of(new Target.OfCourse(it.course())) : Optional.empty();
+            case Destination.OfCategory _ -> Optional.empty();
+            case Destination.Exactly it -> columnOf(it.target());
+        };
+    }
+
+    /** Sections and levels have no column of their own here. */
+    private static Optional<Target> columnOf(Target target) {
+        return switch (target) {
+            case Target.OfGroup _, Target.OfArea _, Target.OfDownload _, Target.OfList _, Target.OfTag _ ->
+                Optional.of(target);
+            case Target.OfCourse _, Target.OfSection _, Target.OfLevel _ -> Optional.empty();
+        };
     }
 
     private static CellTerms shown(Terms terms) {
@@ -218,11 +287,32 @@ class MappingController {
         var links = rulebooks.current().rulebook().links();
         return cells.stream()
                 .map(cell -> {
-                    var from = new Source.OfProduct(cell.product);
-                    var to = Destination.whole(cell.course);
+                    var from = source(cell.source);
+                    var to = destination(cell.target);
                     return new CellChange(from, to, cell.terms == null ? null : terms(cell.terms, links, from, to));
                 })
                 .toList();
+    }
+
+    private static Source source(String path) {
+        try {
+            return Source.read(path);
+        } catch (IllegalArgumentException e) {
+            throw unusable("source", path);
+        }
+    }
+
+    private static Destination destination(String path) {
+        try {
+            return Destination.to(Target.read(path));
+        } catch (IllegalArgumentException e) {
+            throw unusable("target", path);
+        }
+    }
+
+    private static ProblemException unusable(String what, String path) {
+        return new ProblemException(
+                HttpStatus.BAD_REQUEST, "This cannot be read", "No %s is written as \"%s\".".formatted(what, path));
     }
 
     /** What the grid does not edit of a cell's terms stays as it is. */

@@ -10,12 +10,14 @@ import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Engine;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Named;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
 import yoru.formats.RulebookDocument;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Catalogue;
+import yoru.server.systems.Listed.ItemKind;
 
 /** The rulebook in force, and the one a draft starts from. */
 @Service
@@ -77,8 +79,24 @@ public class Rulebooks {
                             .orElseGet(() -> new Product(sold.id(), sold.title(), categories, billing)));
         }
         now.rulebook.products().forEach(product -> products.putIfAbsent(product.id(), product));
+        var known = now.rulebook;
         return new Numbered(
-                now.number, now.rulebook.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values())));
+                now.number,
+                known.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values()))
+                        .withThings(
+                                listed(ItemKind.TAG, known.tags()),
+                                listed(ItemKind.GROUP, known.groups()),
+                                listed(ItemKind.AREA, known.areas()),
+                                listed(ItemKind.DOWNLOAD, known.downloads()),
+                                listed(ItemKind.LIST, known.lists())));
+    }
+
+    /** As the systems name them today, and what only the rulebook knows. */
+    private List<Named> listed(ItemKind kind, List<Named> known) {
+        Map<String, Named> all = new LinkedHashMap<>();
+        catalogue.things(kind).forEach(thing -> all.putIfAbsent(thing.id(), new Named(thing.id(), thing.title())));
+        known.forEach(named -> all.putIfAbsent(named.id(), named));
+        return List.copyOf(all.values());
     }
 
     /** As its classroom names and sorts it today; what only the rulebook says of it stays. */

@@ -118,7 +118,7 @@ class PersonPage {
                 sort,
                 windows.stream().map(window -> window(window, explanation)).toList(),
                 told.stream()
-                        .filter(standing -> target.equals(new Target.OfCourse(standing.course())))
+                        .filter(standing -> standing.matter().equals(target.path()))
                         .toList());
     }
 

@@ -1,8 +1,10 @@
 package yoru.server.platform;
 
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.Currency;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
@@ -13,6 +15,9 @@ import yoru.core.rulebook.School;
  * What an installation sets, under {@code yoru.*}.
  *
  * @param key encrypts secrets at rest: 32 bytes in hexadecimal; losing it means entering the secrets again
+ * @param insideAllowed networks inside Yoru's own that systems may be in, as CIDR; none = addresses outside only
+ * @param folder below which systems without an interface have their folders; none = there are none
+ * @param checkEvery how often systems are looked at for what is out of step
  * @param demoSignIn how to sign in at the invented school, shown to everybody; none = this is a real school
  */
 @ConfigurationProperties("yoru")
@@ -21,6 +26,9 @@ public record YoruSettings(
         @DefaultValue("Hollow Oak Bee School") String schoolName,
         @DefaultValue("Europe/Dublin") ZoneId zone,
         @DefaultValue("EUR") Currency currency,
+        @DefaultValue({}) List<String> insideAllowed,
+        @Nullable Path folder,
+        @DefaultValue("6h") Duration checkEvery,
         @Nullable SignIn demoSignIn,
         @DefaultValue Delivery delivery) {
 
@@ -34,12 +42,16 @@ public record YoruSettings(
      * @param longestPause where it stops doubling
      * @param giveUpAfter since the first failure
      * @param timeout for an answer
+     * @param restAfterFailures how long a system is left alone that fails at almost everything
+     * @param atOnce how many things one system is told at the same time, by one server
      */
     public record Delivery(
             @DefaultValue("1s") Duration firstPause,
             @DefaultValue("15m") Duration longestPause,
             @DefaultValue("24h") Duration giveUpAfter,
-            @DefaultValue("10s") Duration timeout) {}
+            @DefaultValue("10s") Duration timeout,
+            @DefaultValue("10s") Duration restAfterFailures,
+            @DefaultValue("4") int atOnce) {}
 
     public School school() {
         return new School(zone, currency, OpensOn.PAID);

@@ -5,12 +5,16 @@ import java.time.Clock;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.findings.CourseState;
-import yoru.server.systems.CatalogueItem.ItemKind;
+import yoru.server.systems.Listed.CourseDetails;
+import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Listed.ProductDetails;
+import yoru.server.systems.Listed.Section;
 
 /** What the connected systems sell and teach, as last read from them. */
 @Service
@@ -44,13 +48,11 @@ public class Catalogue {
     public record TaughtCourse(
             String connection, String id, String title, String category, CourseState state, List<Section> sections) {}
 
-    public record Section(String id, String title, String tier) {}
+    /** Anything else that a system lists: a group, an area, a download, a list, a tag. */
+    public record ListedThing(String connection, ItemKind kind, String id, String title) {}
 
-    record ProductDetails(BigDecimal price, String currency, boolean thing) {}
-
-    record CourseDetails(boolean content, boolean published, CourseState.Door door, List<Section> sections) {}
-
-    record Listed(ItemKind kind, String id, String title, String category, Object details) {}
+    /** A thing that its system calls otherwise now, or lists no longer. */
+    public record Renamed(String connection, ItemKind kind, String id, String before, String title) {}
 
     @Transactional(readOnly = true)
     public List<SoldProduct> products() {
@@ -62,9 +64,9 @@ public class Catalogue {
                             item.externalId,
                             item.title,
                             item.category,
-                            details.price,
-                            details.currency,
-                            details.thing);
+                            details.price(),
+                            details.currency(),
+                            details.thing());
                 })
                 .toList();
     }
@@ -75,17 +77,52 @@ public class Catalogue {
                 .map(item -> {
                     var details = json.readValue(item.details, CourseDetails.class);
                     var state = new CourseState(
-                            item.externalId, item.title, details.content, details.published, details.door);
+                            item.externalId, item.title, details.content(), details.published(), details.door());
                     return new TaughtCourse(
-                            item.connectionId, item.externalId, item.title, item.category, state, details.sections);
+                            item.connectionId, item.externalId, item.title, item.category, state, details.sections());
                 })
                 .toList();
     }
 
-    /** How a classroom calls a course, also one that it no longer lists. */
+    /** Everything that can be opened and is no course. */
     @Transactional(readOnly = true)
-    public Optional<String> courseTitle(String connection, String course) {
-        return items.findByConnectionIdAndKindAndExternalId(connection, ItemKind.COURSE, course)
+    public List<ListedThing> things(ItemKind kind) {
+        return items.findByKindAndVanishedAtIsNullOrderByPosition(kind).stream()
+                .map(item -> new ListedThing(item.connectionId, item.kind, item.externalId, item.title))
+                .toList();
+    }
+
+    /** The systems that list a thing. */
+    @Transactional(readOnly = true)
+    public List<String> listing(ItemKind kind, String id) {
+        return items.findByKindAndExternalIdAndVanishedAtIsNull(kind, id).stream()
+                .map(item -> item.connectionId)
+                .toList();
+    }
+
+    /** What systems call otherwise than before; links follow the id, and need nothing done. */
+    @Transactional(readOnly = true)
+    public List<Renamed> renamed() {
+        return items.findByFormerTitleIsNotNullOrderByPosition().stream()
+                .map(item -> new Renamed(
+                        item.connectionId,
+                        item.kind,
+                        item.externalId,
+                        Objects.requireNonNull(item.formerTitle),
+                        item.title))
+                .toList();
+    }
+
+    /** Notes that somebody has seen the new names of a system. */
+    @Transactional
+    public void seen(String connection) {
+        items.findByConnectionId(connection).forEach(item -> item.formerTitle = null);
+    }
+
+    /** How a system calls a thing, also one that it no longer lists. */
+    @Transactional(readOnly = true)
+    public Optional<String> title(String connection, ItemKind kind, String id) {
+        return items.findByConnectionIdAndKindAndExternalId(connection, kind, id)
                 .map(item -> item.title);
     }
 
@@ -97,14 +134,17 @@ public class Catalogue {
         items.findByConnectionId(connection).forEach(item -> known.put(item.kind + "/" + item.externalId, item));
         int position = 0;
         for (Listed listed : listing) {
-            var item = known.remove(listed.kind + "/" + listed.id);
+            var item = known.remove(listed.kind() + "/" + listed.id());
             if (item == null) {
-                item = new CatalogueItem(connection, listed.kind, listed.id);
+                item = new CatalogueItem(connection, listed.kind(), listed.id());
             }
-            item.title = listed.title;
-            item.category = listed.category;
+            if (item.id != null && !item.title.equals(listed.title()) && item.formerTitle == null) {
+                item.formerTitle = item.title;
+            }
+            item.title = listed.title();
+            item.category = listed.category();
             item.position = position++;
-            item.details = json.writeValueAsString(listed.details);
+            item.details = json.writeValueAsString(listed.details() == null ? Map.of() : listed.details());
             item.seenAt = now;
             item.vanishedAt = null;
             items.save(item);

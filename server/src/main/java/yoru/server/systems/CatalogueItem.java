@@ -11,17 +11,12 @@ import java.time.Instant;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
+import yoru.server.systems.Listed.ItemKind;
 
 /** A product or course as a connected system last listed it, tied by the system's own stable id. */
 @Entity
 @Table(name = "catalogue_item")
 class CatalogueItem {
-
-    /** What an item is. */
-    enum ItemKind {
-        PRODUCT,
-        COURSE
-    }
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)
@@ -46,6 +41,10 @@ class CatalogueItem {
 
     @Nullable
     Instant vanishedAt;
+
+    /** What it was called before, until somebody has seen that. */
+    @Nullable
+    String formerTitle;
 
     @SuppressWarnings("NullAway.Init")
     protected CatalogueItem() {}

@@ -3,13 +3,20 @@ package yoru.server.systems;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.data.jpa.repository.JpaRepository;
+import yoru.server.systems.Listed.ItemKind;
 
 interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
 
     List<CatalogueItem> findByConnectionId(String connectionId);
 
     Optional<CatalogueItem> findByConnectionIdAndKindAndExternalId(
-            String connectionId, CatalogueItem.ItemKind kind, String externalId);
+            String connectionId, ItemKind kind, String externalId);
 
-    List<CatalogueItem> findByKindAndVanishedAtIsNullOrderByPosition(CatalogueItem.ItemKind kind);
+    List<CatalogueItem> findByKindAndExternalIdAndVanishedAtIsNull(ItemKind kind, String externalId);
+
+    List<CatalogueItem> findByFormerTitleIsNotNullOrderByPosition();
+
+    List<CatalogueItem> findByConnectionIdAndVanishedAtIsNullOrderByPosition(String connectionId);
+
+    List<CatalogueItem> findByKindAndVanishedAtIsNullOrderByPosition(ItemKind kind);
 }

@@ -8,6 +8,8 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Optional;
+import org.hibernate.annotations.JdbcTypeCode;
+import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
 
 /** A connected system. */
@@ -24,11 +26,27 @@ public class Connection {
     String title;
     String address;
 
-    /** Encrypted: signs what the system sends. */
-    byte[] signingSecret;
+    @Enumerated(EnumType.STRING)
+    State state;
+
+    /** Encrypted: signs what the system sends, or what is sent to it. */
+    byte @Nullable [] signingSecret;
+
+    /** Encrypted: the secret before, still good for a while. */
+    byte @Nullable [] formerSecret;
+
+    @Nullable
+    Instant formerSecretUntil;
+
+    @Nullable
+    Instant secretAt;
 
     /** Encrypted: lets Yoru in at the system. */
-    byte[] token;
+    byte @Nullable [] token;
+
+    /** What else is set, as JSON: names and texts. */
+    @JdbcTypeCode(SqlTypes.JSON)
+    String settings;
 
     @Nullable
     Instant heardAt;
@@ -45,13 +63,22 @@ public class Connection {
     @SuppressWarnings("NullAway.Init")
     protected Connection() {}
 
-    Connection(String id, SystemKind kind, String title, String address, byte[] signingSecret, byte[] token) {
+    Connection(String id, SystemKind kind, String title, String address, State state) {
         this.id = id;
         this.kind = kind;
         this.title = title;
         this.address = address;
-        this.signingSecret = signingSecret;
-        this.token = token;
+        this.state = state;
+        this.settings = "{}";
+    }
+
+    /** Whether a connection is in use. */
+    public enum State {
+        /** Tells nothing and hears nothing. */
+        OFF,
+        /** What comes in is kept and shown, and has no effect yet. */
+        TRYING,
+        ON
     }
 
     public String id() {
@@ -68,6 +95,28 @@ public class Connection {
 
     public String address() {
         return address;
+    }
+
+    public State state() {
+        return state;
+    }
+
+    public boolean isOn() {
+        return state == State.ON;
+    }
+
+    /** When its secret was last changed. */
+    public Optional<Instant> secretAt() {
+        return Optional.ofNullable(secretAt);
+    }
+
+    /** Until when the secret before is still good. */
+    public Optional<Instant> formerSecretUntil() {
+        return Optional.ofNullable(formerSecretUntil);
+    }
+
+    public boolean hasToken() {
+        return token != null;
     }
 
     /** When it last reported something. */

@@ -10,8 +10,6 @@ interface ConnectionTable extends JpaRepository<Connection, String> {
 
     List<Connection> findAllByOrderByTitle();
 
-    List<Connection> findByKindOrderById(SystemKind kind);
-
     @Modifying
     @Query("update Connection c set c.refused = c.refused + 1 where c.id = :id")
     void countRefused(String id);

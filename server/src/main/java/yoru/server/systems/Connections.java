@@ -6,48 +6,159 @@ import com.standardwebhooks.exceptions.WebhookVerificationException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.platform.ProblemException;
 
 /** The connected systems. */
 @Service
 public class Connections {
 
     private static final Duration LATELY = Duration.ofSeconds(5);
+    private static final Duration OVERLAP = Duration.ofHours(24);
+    private static final TypeReference<Map<String, String>> SETTINGS = new TypeReference<>() {};
 
     private final ConnectionTable table;
     private final Secrets secrets;
     private final Journal journal;
+    private final ApplicationEventPublisher events;
+    private final JsonMapper json;
     private final Clock clock;
     private final Map<String, Instant> lastNoted = new ConcurrentHashMap<>();
 
-    Connections(ConnectionTable table, Secrets secrets, Journal journal, Clock clock) {
+    Connections(
+            ConnectionTable table,
+            Secrets secrets,
+            Journal journal,
+            ApplicationEventPublisher events,
+            JsonMapper json,
+            Clock clock) {
         this.table = table;
         this.secrets = secrets;
         this.journal = journal;
+        this.events = events;
+        this.json = json;
         this.clock = clock;
     }
 
-    /** A connection to make; the secrets are encrypted before they are kept. */
+    /**
+     * A connection to make; the secrets are encrypted before they are kept.
+     *
+     * @param signingSecret none = keep what there is
+     * @param token none = keep what there is
+     */
     public record Wanted(
-            String id, SystemKind kind, String title, String address, String signingSecret, String token) {}
+            String id,
+            SystemKind kind,
+            String title,
+            String address,
+            @Nullable String signingSecret,
+            @Nullable String token) {}
 
-    /** Makes the connection, or changes the one with the same id. */
+    /** Makes the connection and switches it on, or changes the one with the same id. */
     @Transactional
     public void connect(Wanted wanted) {
-        var connection = table.findById(wanted.id)
-                .orElseGet(() ->
-                        new Connection(wanted.id, wanted.kind, wanted.title, wanted.address, new byte[0], new byte[0]));
+        var known = table.findById(wanted.id);
+        var connection = known.orElseGet(
+                () -> new Connection(wanted.id, wanted.kind, wanted.title, wanted.address, Connection.State.ON));
         connection.address = wanted.address;
-        connection.signingSecret = secrets.lock(wanted.signingSecret);
-        connection.token = secrets.lock(wanted.token);
+        if (wanted.signingSecret != null) {
+            connection.signingSecret = secrets.lock(wanted.signingSecret);
+            connection.secretAt = clock.instant();
+        }
+        if (wanted.token != null) {
+            connection.token = secrets.lock(wanted.token);
+        }
         table.save(connection);
+        if (known.isEmpty()) {
+            events.publishEvent(new SystemSwitchedOn(wanted.id));
+        }
+    }
+
+    /** Makes a connection that is off: nothing goes there or comes from there before it is switched on. */
+    @Transactional
+    public Connection add(Wanted wanted, String operator) {
+        var connection = new Connection(wanted.id, wanted.kind, wanted.title, wanted.address, Connection.State.OFF);
+        if (wanted.signingSecret != null) {
+            connection.signingSecret = secrets.lock(wanted.signingSecret);
+            connection.secretAt = clock.instant();
+        }
+        if (wanted.token != null) {
+            connection.token = secrets.lock(wanted.token);
+        }
+        noteOperator("System added", wanted.title, operator);
+        return table.save(connection);
+    }
+
+    @Transactional
+    public Connection change(
+            String id, @Nullable String title, @Nullable String address, @Nullable String token, String operator) {
+        var connection = table.findById(id).orElseThrow(() -> noSuch(id));
+        if (title != null) {
+            connection.title = title;
+        }
+        if (address != null) {
+            connection.address = address;
+        }
+        if (token != null) {
+            connection.token = secrets.lock(token);
+        }
+        noteOperator("System changed", connection.title, operator);
+        return connection;
+    }
+
+    /** Sets what is named, and leaves the rest. */
+    @Transactional
+    public Connection set(String id, Map<String, String> settings) {
+        var connection = table.findById(id).orElseThrow(() -> noSuch(id));
+        var all = new HashMap<>(settings(connection));
+        all.putAll(settings);
+        connection.settings = json.writeValueAsString(all);
+        return connection;
+    }
+
+    /** Takes a new secret; the one before is good for another day, so that both sides need not change at once. */
+    @Transactional
+    public Connection changeSecret(String id, String secret, String operator) {
+        var connection = table.findById(id).orElseThrow(() -> noSuch(id));
+        connection.formerSecret = connection.signingSecret;
+        connection.formerSecretUntil =
+                connection.signingSecret == null ? null : clock.instant().plus(OVERLAP);
+        connection.signingSecret = secrets.lock(secret);
+        connection.secretAt = clock.instant();
+        noteOperator("Secret changed", connection.title, operator);
+        return connection;
+    }
+
+    @Transactional
+    public Connection become(String id, Connection.State state, String operator) {
+        var connection = table.findById(id).orElseThrow(() -> noSuch(id));
+        if (connection.state != state) {
+            connection.state = state;
+            noteOperator(
+                    switch (state) {
+                        case ON -> "System switched on";
+                        case TRYING -> "System is being tried";
+                        case OFF -> "System switched off";
+                    },
+                    connection.title,
+                    operator);
+            if (state == Connection.State.ON) {
+                events.publishEvent(new SystemSwitchedOn(id));
+            }
+        }
+        return connection;
     }
 
     @Transactional(readOnly = true)
@@ -60,14 +171,26 @@ public class Connections {
         return table.findById(id);
     }
 
+    /** @throws ProblemException when there is none */
     @Transactional(readOnly = true)
-    public List<Connection> ofKind(SystemKind kind) {
-        return table.findByKindOrderById(kind);
+    public Connection get(String id) {
+        return table.findById(id).orElseThrow(() -> noSuch(id));
     }
 
-    /** What lets Yoru in at the system. */
-    public String token(Connection connection) {
-        return secrets.open(connection.token);
+    public Map<String, String> settings(Connection connection) {
+        return json.readValue(connection.settings, SETTINGS);
+    }
+
+    /** What a connector works with. */
+    public Place place(Connection connection) {
+        return new Place(
+                connection.id,
+                connection.title,
+                connection.kind,
+                connection.address,
+                connection.token == null ? "" : secrets.open(connection.token),
+                goodSecrets(connection),
+                settings(connection));
     }
 
     /**
@@ -78,15 +201,18 @@ public class Connections {
      */
     @Transactional
     public boolean verify(Connection connection, String body, Map<String, List<String>> headers) {
-        try {
-            new Webhook(secrets.open(connection.signingSecret)).verify(body, headers);
-        } catch (WebhookVerificationException | EmptyWebhookSecretException e) {
-            table.countRefused(connection.id);
-            journal.gather(
-                    Kind.REFUSED, "A report was turned away", connection.title + ": " + e.getMessage(), connection.id);
-            return false;
+        String fault = "no secret is agreed";
+        for (String secret : goodSecrets(connection)) {
+            try {
+                new Webhook(secret).verify(body, headers);
+                return true;
+            } catch (WebhookVerificationException | EmptyWebhookSecretException e) {
+                fault = String.valueOf(e.getMessage());
+            }
         }
-        return true;
+        table.countRefused(connection.id);
+        journal.gather(Kind.REFUSED, "A report was turned away", connection.title + ": " + fault, connection.id);
+        return false;
     }
 
     /** Notes that the system has reported something; not each time, for thousands of reports must not queue up for one row. */
@@ -107,5 +233,26 @@ public class Connections {
                 connection.catalogueAt = clock.instant();
             }
         });
+    }
+
+    private List<String> goodSecrets(Connection connection) {
+        var good = new java.util.ArrayList<String>();
+        if (connection.signingSecret != null) {
+            good.add(secrets.open(connection.signingSecret));
+        }
+        if (connection.formerSecret != null
+                && connection.formerSecretUntil != null
+                && clock.instant().isBefore(connection.formerSecretUntil)) {
+            good.add(secrets.open(connection.formerSecret));
+        }
+        return good;
+    }
+
+    private void noteOperator(String what, String title, String operator) {
+        journal.write(new Journal.Line(Kind.OPERATOR, what, title, operator, null, null));
+    }
+
+    private static ProblemException noSuch(String id) {
+        return ProblemException.notFound("No system " + id + ".");
     }
 }

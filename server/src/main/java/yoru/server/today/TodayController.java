@@ -197,8 +197,7 @@ class TodayController {
                         0,
                         false);
             case Finding.NoWayIn it ->
-                new ShownFinding(
-                        "NO_WAY_IN", it.course(), it.title() + " has no way in", "no product opens it", 0, false);
+                new ShownFinding("NO_WAY_IN", it.course(), it.title() + " has no way in", "nothing opens it", 0, false);
             case Finding.CoversNothing it ->
                 new ShownFinding(
                         "COVERS_NOTHING",

@@ -37,6 +37,15 @@ class Register {
     /** One answer of the enrolment API. */
     record Answer(String at, String asked, String key, int status, String said) {}
 
+    record Named(String id, String title) {}
+
+    /** @param thing {@code course/ID}, {@code section/COURSE/ID} or {@code download/ID} */
+    record Held(
+            String thing,
+            String learner,
+            String state,
+            @Nullable Instant until) {}
+
     /** What should be so. */
     record Wanted(
             String course,
@@ -130,6 +139,86 @@ class Register {
                 .param("now", clock.instant().atOffset(ZoneOffset.UTC))
                 .update();
         return enrolment(wanted.course, wanted.learner).orElseThrow();
+    }
+
+    /** A download or a section; courses stand by themselves, for their lessons. */
+    @Transactional
+    public Held hold(String thing, Wanted wanted) {
+        know(wanted.learner, wanted.name);
+        jdbc.sql("""
+                        insert into held (thing, learner, state, until, revision, changed_at)
+                        values (:thing, :learner, :state, :until, :revision, :now)
+                        on conflict (thing, learner) do update set
+                          state = excluded.state, until = excluded.until, revision = excluded.revision, changed_at = excluded.changed_at
+                        where held.revision <= excluded.revision""")
+                .param("thing", thing)
+                .param("learner", wanted.learner)
+                .param("state", wanted.state)
+                .param("until", wanted.until == null ? null : wanted.until.atOffset(ZoneOffset.UTC))
+                .param("revision", wanted.revision)
+                .param("now", clock.instant().atOffset(ZoneOffset.UTC))
+                .update();
+        return jdbc.sql("select thing, learner, state, until from held where thing = :thing and learner = :learner")
+                .param("thing", thing)
+                .param("learner", wanted.learner)
+                .query((row, at) -> held(row))
+                .single();
+    }
+
+    /** Whoever was let into single sections of a course is let into no others. */
+    boolean letsSection(String course, String section, String learner) {
+        return jdbc.sql("""
+                        select count(*) filter (where thing = :thing and state = 'open' and (until is null or until > :now)) > 0
+                            or count(*) = 0
+                        from held where learner = :learner and starts_with(thing, :sections)""")
+                .param("thing", "section/" + course + "/" + section)
+                .param("sections", "section/" + course + "/")
+                .param("learner", learner)
+                .param("now", clock.instant().atOffset(ZoneOffset.UTC))
+                .query(Boolean.class)
+                .single();
+    }
+
+    /** Downloads that somebody has now. */
+    List<Named> downloadsOf(String learner) {
+        return jdbc.sql("""
+                        select d.id, d.title from download d join held h on h.thing = 'download/' || d.id
+                        where h.learner = :learner and h.state = 'open' and (h.until is null or h.until > :now)
+                        order by d.position""")
+                .param("learner", learner)
+                .param("now", clock.instant().atOffset(ZoneOffset.UTC))
+                .query((row, at) -> new Named(row.getString("id"), row.getString("title")))
+                .list();
+    }
+
+    List<Named> downloads() {
+        return jdbc.sql("select id, title from download order by position")
+                .query((row, at) -> new Named(row.getString("id"), row.getString("title")))
+                .list();
+    }
+
+    /** Who has what, in the order of (learner, thing), after the given one. */
+    List<Held> listing(String learner, String thing, int limit) {
+        return jdbc.sql("""
+                        select * from (
+                          select 'course/' || course_id as thing, learner, state, until from enrolment
+                          union all select thing, learner, state, until from held) everything
+                        where (learner collate "C", thing collate "C") > (:learner, :thing)
+                        order by learner collate "C", thing collate "C" limit :limit""")
+                .param("learner", learner)
+                .param("thing", thing)
+                .param("limit", limit)
+                .query((row, at) -> held(row))
+                .list();
+    }
+
+    private static Held held(ResultSet row) throws SQLException {
+        var until = row.getObject("until", OffsetDateTime.class);
+        return new Held(
+                row.getString("thing"),
+                row.getString("learner"),
+                row.getString("state"),
+                until == null ? null : until.toInstant());
     }
 
     /** What was answered to a request with this key before. */

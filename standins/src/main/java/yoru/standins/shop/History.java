@@ -23,6 +23,7 @@ import org.springframework.context.annotation.Profile;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import yoru.standins.practice.Outbox;
 
 /**
  * Makes up a past for the shop: 600 people, 18 months of orders, with refunds, free places, unpaid and cancelled orders,
@@ -83,7 +84,7 @@ class History {
         }
         events.sort(Comparator.comparing(
                 event -> Objects.requireNonNull(event.getTime()).toInstant()));
-        events.forEach(outbox::add);
+        events.forEach(event -> outbox.add(event.getId(), Events.json(event)));
     }
 
     private List<Past> orders(Random random, Instant end) {

@@ -7,6 +7,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.standins.Standins;
+import yoru.standins.practice.Outbox;
 
 /** What the shop tells programs. */
 @RestController

@@ -22,6 +22,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
+import yoru.standins.practice.Outbox;
 
 /** The shop's pages. */
 @Controller
@@ -164,9 +165,19 @@ class ShopPages {
     @GetMapping("/keeper")
     String keeper(Model model) {
         model.addAttribute("orders", store.latestOrders());
+        model.addAttribute("products", store.products());
         model.addAttribute("outbox", outbox.progress());
         model.addAttribute("reportTo", settings.reportTo());
         return "shop/keeper";
+    }
+
+    /** The same product under another name. */
+    @PostMapping("/keeper/products/{id}")
+    String rename(@PathVariable String id, @RequestParam String title) {
+        if (!title.isBlank()) {
+            store.rename(id, title.strip());
+        }
+        return "redirect:/keeper";
     }
 
     @PostMapping("/keeper/guests")

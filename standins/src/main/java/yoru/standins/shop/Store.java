@@ -40,6 +40,13 @@ class Store {
         return products().stream().filter(product -> product.id().equals(id)).findFirst();
     }
 
+    void rename(String product, String title) {
+        jdbc.sql("update product set title = :title where id = :id")
+                .param("title", title)
+                .param("id", product)
+                .update();
+    }
+
     Optional<Integer> discount(String code) {
         return jdbc.sql("select percent from discount where code = :code")
                 .param("code", code)

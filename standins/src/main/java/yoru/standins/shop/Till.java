@@ -1,5 +1,6 @@
 package yoru.standins.shop;
 
+import io.cloudevents.CloudEvent;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.Clock;
@@ -10,6 +11,7 @@ import java.util.Optional;
 import org.springframework.context.annotation.Profile;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import yoru.standins.practice.Outbox;
 import yoru.standins.shop.Store.Moment;
 
 /** Takes orders and changes them; each change and its event are one transaction. */
@@ -54,7 +56,7 @@ class Till {
         var order = new ShopOrder(
                 store.nextOrderId(), buyer.email, buyer.name, buyer.guest, now, null, null, null, null, lines);
         store.place(order);
-        outbox.add(Events.placed(order));
+        report(Events.placed(order));
         if (payNow && order.total().signum() > 0) {
             pay(order);
         }
@@ -65,7 +67,7 @@ class Till {
     public void pay(ShopOrder order) {
         var now = clock.instant();
         if (store.mark(order.id(), Moment.PAID, now)) {
-            outbox.add(Events.paid(order, now));
+            report(Events.paid(order, now));
         }
     }
 
@@ -73,7 +75,7 @@ class Till {
     public void fulfil(ShopOrder order) {
         var now = clock.instant();
         if (store.mark(order.id(), Moment.FULFILLED, now)) {
-            outbox.add(Events.fulfilled(order, now));
+            report(Events.fulfilled(order, now));
         }
     }
 
@@ -81,14 +83,18 @@ class Till {
     public void refund(ShopOrder order) {
         var now = clock.instant();
         if (store.mark(order.id(), Moment.REFUNDED, now)) {
-            outbox.add(Events.refunded(order, now));
+            report(Events.refunded(order, now));
         }
     }
 
     @Transactional
     public void refundLine(ShopOrder order, String line) {
         if (store.markLineRefunded(order.id(), line)) {
-            outbox.add(Events.refunded(order, line, clock.instant()));
+            report(Events.refunded(order, line, clock.instant()));
         }
+    }
+
+    private void report(CloudEvent event) {
+        outbox.add(event.getId(), Events.json(event));
     }
 }

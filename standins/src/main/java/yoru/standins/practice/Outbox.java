@@ -1,15 +1,16 @@
-package yoru.standins.shop;
+package yoru.standins.practice;
 
 import com.standardwebhooks.Webhook;
 import com.standardwebhooks.exceptions.EmptyWebhookSecretException;
 import com.standardwebhooks.exceptions.WebhookSigningException;
-import io.cloudevents.CloudEvent;
 import java.io.IOException;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.Base64;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
@@ -32,15 +33,20 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
  * again with growing pauses until they are answered with 2xx.
  */
 @Component
-@Profile("shop")
-class Outbox {
+@Profile({"shop", "contacts"})
+public class Outbox {
 
     private static final Logger LOG = LoggerFactory.getLogger(Outbox.class);
+    /** Nobody else knows it. */
+    private static final String OTHER_SECRET = "whsec_"
+            + Base64.getEncoder().encodeToString("a secret that nobody knows, 32 b".getBytes(StandardCharsets.UTF_8));
+
     private static final int BATCH = 64;
     private static final int AT_ONCE = 8;
 
     private final JdbcClient jdbc;
-    private final ShopSettings settings;
+    private final Reports reports;
+    private final Manners manners;
     private final Clock clock;
     private final HttpClient http = HttpClient.newBuilder()
             .version(HttpClient.Version.HTTP_1_1)
@@ -49,23 +55,29 @@ class Outbox {
     private final Semaphore wake = new Semaphore(0);
     private volatile boolean closing;
 
-    Outbox(JdbcClient jdbc, ShopSettings settings, Clock clock) {
+    Outbox(JdbcClient jdbc, Reports reports, Manners manners, Clock clock) {
         this.jdbc = jdbc;
-        this.settings = settings;
+        this.reports = reports;
+        this.manners = manners;
         this.clock = clock;
     }
 
     /** How far the sending has come. */
-    record Progress(long sent, long waiting, String lastAnswer) {}
+    public record Progress(long sent, long waiting, String lastAnswer) {}
 
-    record Waiting(long id, String eventId, String body) {}
+    private record Waiting(long id, String eventId, String body) {}
 
     /** Adds an event in the transaction at hand; it is sent once that has committed. */
-    void add(CloudEvent event) {
-        jdbc.sql("insert into outbox (event_id, body) values (:id, :body)")
-                .param("id", event.getId())
-                .param("body", Events.json(event))
-                .update();
+    public void add(String id, String body) {
+        var now = manners.now();
+        for (int times = now.twice() ? 2 : 1; times > 0; times--) {
+            jdbc.sql(
+                            "insert into outbox (event_id, body, next_at) values (:id, :body, now() + :late * interval '1 second')")
+                    .param("id", id)
+                    .param("body", body)
+                    .param("late", now.lateSeconds())
+                    .update();
+        }
         TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
             @Override
             public void afterCommit() {
@@ -74,7 +86,7 @@ class Outbox {
         });
     }
 
-    Progress progress() {
+    public Progress progress() {
         return jdbc.sql("""
                         select count(*) filter (where sent_at is not null) as sent,
                                count(*) filter (where sent_at is null) as waiting,
@@ -113,9 +125,8 @@ class Outbox {
     }
 
     private boolean sendDue(ExecutorService senders) throws InterruptedException {
-        var due = jdbc.sql(
-                        "select id, event_id, body from outbox where sent_at is null and next_at <= now() order by id limit "
-                                + BATCH)
+        var due = jdbc.sql("select id, event_id, body from outbox where sent_at is null and next_at <= now() order by "
+                        + (manners.now().shuffled() ? "random()" : "id") + " limit " + BATCH)
                 .query((row, at) -> new Waiting(row.getLong("id"), row.getString("event_id"), row.getString("body")))
                 .list();
         List<Callable<Void>> work = due.stream()
@@ -133,14 +144,15 @@ class Outbox {
         boolean taken = false;
         try {
             long now = clock.instant().getEpochSecond();
-            var request = HttpRequest.newBuilder(settings.reportTo())
+            var request = HttpRequest.newBuilder(reports.reportTo())
                     .timeout(Duration.ofSeconds(10))
                     .header("content-type", "application/cloudevents+json; charset=UTF-8")
                     .header("webhook-id", waiting.eventId)
                     .header("webhook-timestamp", Long.toString(now))
                     .header(
                             "webhook-signature",
-                            new Webhook(settings.secret()).sign(waiting.eventId, now, waiting.body))
+                            new Webhook(manners.now().otherSecret() ? OTHER_SECRET : reports.secret())
+                                    .sign(waiting.eventId, now, waiting.body))
                     .POST(HttpRequest.BodyPublishers.ofString(waiting.body))
                     .build();
             var response = http.send(request, HttpResponse.BodyHandlers.ofString());

@@ -1,0 +1,4 @@
+@NullMarked
+package yoru.server.connectors.classroom;
+
+import org.jspecify.annotations.NullMarked;

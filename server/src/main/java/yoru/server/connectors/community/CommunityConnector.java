@@ -1,0 +1,249 @@
+package yoru.server.connectors.community;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.unboundid.scim2.common.exceptions.ScimException;
+import com.unboundid.scim2.common.filters.Filter;
+import com.unboundid.scim2.common.messages.PatchOperation;
+import com.unboundid.scim2.common.messages.PatchRequest;
+import com.unboundid.scim2.common.types.Email;
+import com.unboundid.scim2.common.types.Member;
+import com.unboundid.scim2.common.types.Name;
+import com.unboundid.scim2.common.types.UserResource;
+import com.unboundid.scim2.common.utils.JsonUtils;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpMethod;
+import org.springframework.http.MediaType;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Ability;
+import yoru.server.connectors.Answers;
+import yoru.server.systems.Connector;
+import yoru.server.systems.Listed;
+import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Matter;
+import yoru.server.systems.Place;
+import yoru.server.systems.SystemClient;
+import yoru.server.systems.SystemClient.Question;
+import yoru.server.systems.SystemKind;
+import yoru.server.systems.Trouble;
+import yoru.server.systems.TroubleException;
+import yoru.server.systems.Wish;
+
+/**
+ * Speaks SCIM 2.0 (RFC 7643, RFC 7644): accounts are Users, groups are Groups, areas are a resource type of their own
+ * at {@code /Areas} with the Group schema (RFC 7643, 6), if the system announces one.
+ */
+@Component
+class CommunityConnector implements Connector {
+
+    private static final MediaType SCIM = MediaType.valueOf("application/scim+json");
+    private static final Map<String, String> ACCEPT = Map.of("Accept", "application/scim+json, application/json");
+    private static final int PAGE = 100;
+    /** More than any community has; a listing that goes on beyond it has lost its way. */
+    private static final int MOST_USERS = 2_000_000;
+
+    private final SystemClient client;
+
+    CommunityConnector(SystemClient client) {
+        this.client = client;
+    }
+
+    @Override
+    public SystemKind kind() {
+        return SystemKind.COMMUNITY;
+    }
+
+    @Override
+    public Set<Ability> abilities() {
+        return Set.of(Ability.ACCOUNTS, Ability.GROUPS, Ability.AREAS, Ability.CATALOGUE, Ability.LISTING);
+    }
+
+    @Override
+    public AddressForm addressForm() {
+        return AddressForm.WEB_BASE;
+    }
+
+    @Override
+    public String tell(Place place, Wish wish) {
+        return switch (wish.matter()) {
+            case Matter.Account _ -> account(place, wish);
+            case Matter.Access(Target.OfGroup it) -> membership(place, wish, "/Groups/{id}", it.group());
+            case Matter.Access(Target.OfArea it) -> membership(place, wish, "/Areas/{id}", it.area());
+            case Matter.Access _, Matter.Letter _, Matter.Event _ ->
+                throw new IllegalArgumentException("a community cannot be told about " + wish.matter());
+        };
+    }
+
+    /** Makes the account; where it is there already, only an account that was closed needs opening again. */
+    private String account(Place place, Wish wish) {
+        if (userId(place, wish.person()).isPresent()) {
+            return "has an account";
+        }
+        var user = new UserResource()
+                .setUserName(wish.person())
+                .setDisplayName(wish.name())
+                .setName(new Name().setFormatted(wish.name()))
+                .setEmails(new Email().setValue(wish.person()).setPrimary(true))
+                .setActive(true);
+        var reply = client.ask(
+                place,
+                Question.post(written(user), "/Users").as(HttpMethod.POST, SCIM).with(ACCEPT));
+        if (reply.status() == 409) {
+            return "has an account"; // somebody else made it in between (RFC 7644, 3.3)
+        }
+        Answers.text(reply.orTrouble().json(), "id");
+        return "account made";
+    }
+
+    private String membership(Place place, Wish wish, String path, String id) {
+        var user = userId(place, wish.person());
+        if (user.isEmpty()) {
+            if (!wish.open()) {
+                return "not in it";
+            }
+            throw new TroubleException(Trouble.NOT_CONFIRMED, "has no account for " + wish.person());
+        }
+        var patch = new PatchRequest(operation(wish.open(), user.get()));
+        client.ask(
+                        place,
+                        Question.put(written(patch), path, id)
+                                .as(HttpMethod.PATCH, SCIM)
+                                .with(ACCEPT))
+                .orTrouble();
+        return wish.open() ? "in it" : "no longer in it";
+    }
+
+    private static PatchOperation operation(boolean open, String user) {
+        try {
+            return open
+                    ? PatchOperation.add("members", JsonUtils.valueToNode(List.of(new Member().setValue(user))))
+                    : PatchOperation.remove("members[" + equal("value", user) + "]");
+        } catch (ScimException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private Optional<String> userId(Place place, String person) {
+        var answer = client.ask(
+                        place,
+                        Question.get("/Users?filter={filter}&attributes=userName", equal("userName", person))
+                                .with(ACCEPT))
+                .orTrouble()
+                .json();
+        return resources(answer).stream()
+                .filter(user -> user.path("userName").asString("").equalsIgnoreCase(person))
+                .map(user -> Answers.text(user, "id"))
+                .findFirst();
+    }
+
+    /** RFC 7644, 3.4.2: where nothing is found the member Resources may be left out. */
+    private static List<JsonNode> resources(JsonNode answer) {
+        if (!answer.path("totalResults").isInt()) {
+            throw Answers.unreadable("no number totalResults");
+        }
+        return answer.has("Resources") ? Answers.each(answer, "Resources", it -> it) : List.of();
+    }
+
+    @Override
+    public List<Listed> catalogue(Place place) {
+        var all = new ArrayList<>(listed(place, "/Groups", ItemKind.GROUP));
+        var types = client.ask(place, Question.get("/ResourceTypes").with(ACCEPT))
+                .orTrouble()
+                .json();
+        if (resources(types).stream()
+                .anyMatch(type -> type.path("endpoint").asString("").endsWith("/Areas"))) {
+            all.addAll(listed(place, "/Areas", ItemKind.AREA));
+        }
+        return all;
+    }
+
+    private List<Listed> listed(Place place, String path, ItemKind kind) {
+        var all = new ArrayList<Listed>();
+        for (int start = 1; start < MOST_USERS; ) {
+            var page = resources(client.ask(
+                            place,
+                            Question.get(
+                                            path + "?startIndex={start}&count={count}&excludedAttributes=members",
+                                            start,
+                                            PAGE)
+                                    .with(ACCEPT))
+                    .orTrouble()
+                    .json());
+            if (page.isEmpty()) {
+                return all;
+            }
+            page.forEach(group ->
+                    all.add(new Listed(kind, Answers.text(group, "id"), Answers.text(group, "displayName"), "", null)));
+            start += page.size();
+            if (all.size() > 10_000) {
+                throw Answers.unreadable("a list of groups without end");
+            }
+        }
+        return all;
+    }
+
+    @Override
+    public Sample sample(Place place) {
+        return Answers.first(users(place, 1, 1), "Resources", "one member");
+    }
+
+    @Override
+    public Part list(Place place, @Nullable String from) {
+        int start = from == null ? 1 : Integer.parseInt(from);
+        var answer = users(place, start, PAGE);
+        var users = resources(answer);
+        var found = new ArrayList<Found>();
+        for (JsonNode user : users) {
+            var person = Answers.text(user, "userName").toLowerCase(Locale.ROOT);
+            if (user.has("groups")) {
+                Answers.each(user, "groups", group -> target(group))
+                        .forEach(target -> found.add(new Found(person, target, null, false)));
+            }
+        }
+        int next = start + users.size();
+        if (next > MOST_USERS) {
+            throw Answers.unreadable("a list of members without end");
+        }
+        boolean last = users.isEmpty() || next > answer.get("totalResults").intValue();
+        return new Part(found, last ? null : String.valueOf(next));
+    }
+
+    private JsonNode users(Place place, int start, int count) {
+        return client.ask(
+                        place,
+                        Question.get("/Users?startIndex={start}&count={count}&attributes=userName,groups", start, count)
+                                .with(ACCEPT))
+                .orTrouble()
+                .json();
+    }
+
+    /** RFC 7643, 4.1.2: what a user is in, with its address as $ref. */
+    private static Target target(JsonNode group) {
+        var id = Answers.text(group, "value");
+        return group.path("$ref").asString("").contains("/Areas/") ? new Target.OfArea(id) : new Target.OfGroup(id);
+    }
+
+    /** The SDK quotes what needs quoting. */
+    private static String equal(String attribute, String value) {
+        try {
+            return Filter.eq(attribute, value).toString();
+        } catch (ScimException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static String written(Object resource) {
+        try {
+            return JsonUtils.getObjectWriter().writeValueAsString(resource);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package yoru.server.connectors.community;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,129 @@
+package yoru.server.connectors.contacts;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Ability;
+import yoru.server.connectors.Answers;
+import yoru.server.systems.Connector;
+import yoru.server.systems.Listed;
+import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Matter;
+import yoru.server.systems.Place;
+import yoru.server.systems.SystemClient;
+import yoru.server.systems.SystemClient.Question;
+import yoru.server.systems.SystemKind;
+import yoru.server.systems.Trouble;
+import yoru.server.systems.TroubleException;
+import yoru.server.systems.Wish;
+
+/** Speaks the contacts API (docs/formats/contacts-api.yaml). */
+@Component
+class ContactsConnector implements Connector {
+
+    private static final int PAGE = 500;
+
+    private final SystemClient client;
+    private final JsonMapper json;
+
+    ContactsConnector(SystemClient client, JsonMapper json) {
+        this.client = client;
+        this.json = json;
+    }
+
+    @Override
+    public SystemKind kind() {
+        return SystemKind.CONTACTS;
+    }
+
+    @Override
+    public Set<Ability> abilities() {
+        return Set.of(
+                Ability.ACCOUNTS, Ability.TAGS, Ability.LISTS, Ability.FIELDS, Ability.CATALOGUE, Ability.LISTING);
+    }
+
+    record Contact(String name) {}
+
+    record State(String state, int revision) {}
+
+    @Override
+    public String tell(Place place, Wish wish) {
+        return switch (wish.matter()) {
+            case Matter.Account _ -> {
+                ask(
+                        place,
+                        Question.put(
+                                json.writeValueAsString(new Contact(wish.name())),
+                                "/api/contacts/{person}",
+                                wish.person()),
+                        wish);
+                yield "known there";
+            }
+            case Matter.Access(Target.OfTag it) ->
+                state(place, wish, "/api/contacts/{person}/tags/{tag}", it.tag(), "tagged", "tag taken off");
+            case Matter.Access(Target.OfList it) ->
+                state(place, wish, "/api/contacts/{person}/lists/{list}", it.list(), "on the list", "off the list");
+            case Matter.Access _, Matter.Letter _, Matter.Event _ ->
+                throw new IllegalArgumentException("contacts cannot be told about " + wish.matter());
+        };
+    }
+
+    private String state(Place place, Wish wish, String path, String id, String on, String off) {
+        var wanted = new State(wish.open() ? "on" : "off", wish.revision());
+        var answer = ask(place, Question.put(json.writeValueAsString(wanted), path, wish.person(), id), wish);
+        if (!wanted.state.equals(answer.path("state").asString(""))) {
+            throw new TroubleException(Trouble.NOT_CONFIRMED, "answered, but did not confirm that it was done");
+        }
+        return wish.open() ? on : off;
+    }
+
+    private JsonNode ask(Place place, Question question, Wish wish) {
+        return client.ask(place, question.with(Map.of("Idempotency-Key", wish.key())))
+                .orTrouble()
+                .json();
+    }
+
+    @Override
+    public List<Listed> catalogue(Place place) {
+        var answer = client.ask(place, Question.get("/catalogue")).orTrouble().json();
+        var all = new ArrayList<>(Answers.each(answer, "tags", node -> listed(ItemKind.TAG, node)));
+        all.addAll(Answers.each(answer, "lists", node -> listed(ItemKind.LIST, node)));
+        return all;
+    }
+
+    private static Listed listed(ItemKind kind, JsonNode node) {
+        return new Listed(kind, Answers.text(node, "id"), Answers.text(node, "title"), "", null);
+    }
+
+    @Override
+    public Sample sample(Place place) {
+        return Answers.first(page(place, "", 1), "contacts", "one contact");
+    }
+
+    @Override
+    public Part list(Place place, @Nullable String from) {
+        var answer = page(place, from == null ? "" : from, PAGE);
+        var found = new ArrayList<Found>();
+        for (JsonNode contact : Answers.each(answer, "contacts", it -> it)) {
+            var person = Answers.text(contact, "email");
+            Answers.each(contact, "tags", JsonNode::asString)
+                    .forEach(tag -> found.add(new Found(person, new Target.OfTag(tag), null, false)));
+            Answers.each(contact, "lists", JsonNode::asString)
+                    .forEach(list -> found.add(new Found(person, new Target.OfList(list), null, false)));
+        }
+        var next = answer.path("next").asString("");
+        return new Part(found, next.isEmpty() ? null : next);
+    }
+
+    private JsonNode page(Place place, String after, int limit) {
+        return client.ask(place, Question.get("/api/contacts?after={after}&limit={limit}", after, limit))
+                .orTrouble()
+                .json();
+    }
+}

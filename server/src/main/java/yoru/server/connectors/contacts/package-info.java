@@ -1,0 +1,4 @@
+@NullMarked
+package yoru.server.connectors.contacts;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,137 @@
+package yoru.server.connectors.folder;
+
+import java.io.IOException;
+import java.io.StringWriter;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
+import java.util.Set;
+import org.apache.commons.csv.CSVFormat;
+import org.springframework.stereotype.Component;
+import yoru.core.systems.Ability;
+import yoru.server.platform.YoruSettings;
+import yoru.server.systems.Connector;
+import yoru.server.systems.Matter;
+import yoru.server.systems.Place;
+import yoru.server.systems.SystemKind;
+import yoru.server.systems.Trouble;
+import yoru.server.systems.TroubleException;
+import yoru.server.systems.Wish;
+
+/**
+ * Writes what should be so into CSV files, one a day (UTC), for a system that has no interface (docs/formats/folder.md).
+ * Lines are only ever added; of several about the same person and target the one with the highest revision counts.
+ */
+@Component
+class FolderConnector implements Connector {
+
+    private static final CSVFormat CSV = CSVFormat.RFC4180;
+    private static final String[] COLUMNS = {"time", "person", "name", "target", "state", "until", "revision", "key"};
+
+    private final YoruSettings settings;
+    private final Clock clock;
+
+    FolderConnector(YoruSettings settings, Clock clock) {
+        this.settings = settings;
+        this.clock = clock;
+    }
+
+    @Override
+    public SystemKind kind() {
+        return SystemKind.FOLDER;
+    }
+
+    @Override
+    public Set<Ability> abilities() {
+        return Set.of(
+                Ability.ACCOUNTS,
+                Ability.ENROLMENT,
+                Ability.SECTIONS,
+                Ability.GROUPS,
+                Ability.AREAS,
+                Ability.DOWNLOADS,
+                Ability.LISTS,
+                Ability.TAGS);
+    }
+
+    @Override
+    public AddressForm addressForm() {
+        return AddressForm.FOLDER;
+    }
+
+    @Override
+    public String tell(Place place, Wish wish) {
+        var now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
+        var file = folder(place).resolve("changes-" + LocalDate.ofInstant(now, ZoneOffset.UTC) + ".csv");
+        var target = wish.matter() instanceof Matter.Account
+                ? "account"
+                : wish.matter().path();
+        append(file, new Object[] {
+            now,
+            wish.person(),
+            wish.name(),
+            target,
+            wish.open() ? "open" : "closed",
+            wish.until() == null ? "" : wish.until(),
+            wish.revision(),
+            wish.key()
+        });
+        return "written to " + file.getFileName();
+    }
+
+    @Override
+    public Sample sample(Place place) {
+        var folder = folder(place);
+        try (var files = Files.list(folder)) {
+            return new Sample("the folder", folder.getFileName() + " with " + files.count() + " files");
+        } catch (IOException e) {
+            throw unusable(e);
+        }
+    }
+
+    /** A whole line at a time, also where two servers write into one folder. */
+    private synchronized void append(Path file, Object[] values) {
+        try (var channel = FileChannel.open(
+                        file, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.READ);
+                var _ = channel.lock()) {
+            var line = new StringWriter();
+            if (channel.size() == 0) {
+                CSV.print(line).printRecord((Object[]) COLUMNS);
+            }
+            CSV.print(line).printRecord(values);
+            channel.position(channel.size());
+            channel.write(ByteBuffer.wrap(line.toString().getBytes(StandardCharsets.UTF_8)));
+            channel.force(false);
+        } catch (IOException e) {
+            throw unusable(e);
+        }
+    }
+
+    private Path folder(Place place) {
+        var base = settings.folder();
+        if (base == null) {
+            throw new TroubleException(
+                    Trouble.NOT_ALLOWED, "has no folder: the configuration names none (yoru.folder)");
+        }
+        var folder = base.resolve(place.address()).normalize();
+        if (!folder.startsWith(base) || folder.equals(base)) {
+            throw new TroubleException(Trouble.NOT_ALLOWED, "is outside the folder that the configuration names");
+        }
+        try {
+            return Files.createDirectories(folder);
+        } catch (IOException e) {
+            throw unusable(e);
+        }
+    }
+
+    private static TroubleException unusable(IOException e) {
+        return new TroubleException(Trouble.AWAY, "cannot be written to: " + e.getMessage());
+    }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package yoru.server.connectors.folder;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,4 @@
+@NullMarked
+package yoru.server.connectors.listener;
+
+import org.jspecify.annotations.NullMarked;

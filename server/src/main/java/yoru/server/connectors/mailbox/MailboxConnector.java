@@ -1,0 +1,210 @@
+package yoru.server.connectors.mailbox;
+
+import jakarta.mail.AuthenticationFailedException;
+import jakarta.mail.MessagingException;
+import jakarta.mail.SendFailedException;
+import jakarta.mail.internet.InternetAddress;
+import jakarta.mail.internet.MimeMessage;
+import java.net.ConnectException;
+import java.net.SocketTimeoutException;
+import java.net.URI;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.util.Date;
+import java.util.Properties;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.mail.MailAuthenticationException;
+import org.springframework.mail.MailException;
+import org.springframework.mail.MailSendException;
+import org.springframework.mail.javamail.JavaMailSenderImpl;
+import org.springframework.mail.javamail.MimeMessageHelper;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import yoru.core.systems.Ability;
+import yoru.server.connectors.Answers;
+import yoru.server.platform.YoruSettings;
+import yoru.server.systems.AddressGuard;
+import yoru.server.systems.Connector;
+import yoru.server.systems.Matter;
+import yoru.server.systems.Place;
+import yoru.server.systems.SystemKind;
+import yoru.server.systems.Trouble;
+import yoru.server.systems.TroubleException;
+import yoru.server.systems.Wish;
+
+/**
+ * Sends letters over SMTP (RFC 5321), as text and as HTML. The Message-ID is made from the delivery, so that a mailbox
+ * that gets the same letter twice can tell.
+ */
+@Component
+class MailboxConnector implements Connector {
+
+    private static final int DEFAULT_PORT = 587;
+
+    private final AddressGuard guard;
+    private final YoruSettings settings;
+    private final Clock clock;
+
+    MailboxConnector(AddressGuard guard, YoruSettings settings, Clock clock) {
+        this.guard = guard;
+        this.settings = settings;
+        this.clock = clock;
+    }
+
+    @Override
+    public SystemKind kind() {
+        return SystemKind.MAILBOX;
+    }
+
+    @Override
+    public Set<Ability> abilities() {
+        return Set.of(Ability.MESSAGES);
+    }
+
+    @Override
+    public AddressForm addressForm() {
+        return AddressForm.MAIL;
+    }
+
+    @Override
+    public String tell(Place place, Wish wish) {
+        if (!(wish.matter() instanceof Matter.Letter)) {
+            throw new IllegalArgumentException("a mailbox cannot be told about " + wish.matter());
+        }
+        var letter = wish.content().orElseThrow();
+        var sender = sender(place);
+        try {
+            sender.send(message(sender, place, wish, letter));
+        } catch (MailException e) {
+            throw inWords(e);
+        } catch (MessagingException e) {
+            throw new TroubleException(Trouble.REFUSED, "cannot send to " + wish.person() + ": " + e.getMessage());
+        }
+        return "sent";
+    }
+
+    private MimeMessage message(JavaMailSenderImpl sender, Place place, Wish wish, JsonNode letter)
+            throws MessagingException {
+        var from = new InternetAddress(from(place), true);
+        var host = from.getAddress().substring(from.getAddress().indexOf('@') + 1);
+        var message = new WithMessageId(sender, "<" + wish.key() + "@" + host + ">");
+        var helper = new MimeMessageHelper(message, true, StandardCharsets.UTF_8.name());
+        helper.setFrom(from);
+        helper.setTo(new InternetAddress(wish.person(), true));
+        helper.setSubject(Answers.text(letter, "subject"));
+        helper.setText(Answers.text(letter, "text"), Answers.text(letter, "html"));
+        helper.setSentDate(Date.from(clock.instant()));
+        message.setHeader("Auto-Submitted", "auto-generated"); // RFC 3834, 5
+        if (letter.path("unsubscribe").isString()) {
+            message.setHeader(
+                    "List-Unsubscribe", "<" + letter.path("unsubscribe").stringValue() + ">"); // RFC 2369
+            message.setHeader("List-Unsubscribe-Post", "List-Unsubscribe=One-Click"); // RFC 8058
+        }
+        return message;
+    }
+
+    /** Says hello and goes again. */
+    @Override
+    public Sample sample(Place place) {
+        try {
+            sender(place).testConnection();
+        } catch (MessagingException e) {
+            throw inWords(e);
+        }
+        return new Sample("its greeting", "The mail server at " + place.address() + " answered and let Yoru in.");
+    }
+
+    private JavaMailSenderImpl sender(Place place) {
+        var address = URI.create(place.address());
+        guard.check(address);
+        var sender = new JavaMailSenderImpl();
+        sender.setHost(address.getHost());
+        sender.setPort(address.getPort() < 0 ? DEFAULT_PORT : address.getPort());
+        sender.setDefaultEncoding(StandardCharsets.UTF_8.name());
+        var timeout = String.valueOf(settings.delivery().timeout().toMillis());
+        var properties = new Properties();
+        properties.setProperty("mail.smtp.connectiontimeout", timeout);
+        properties.setProperty("mail.smtp.timeout", timeout);
+        properties.setProperty("mail.smtp.writetimeout", timeout);
+        properties.setProperty("mail.smtp.localhost", "yoru");
+        if (address.getScheme().equals("smtps")) {
+            properties.setProperty("mail.smtp.ssl.enable", "true");
+        } else {
+            properties.setProperty("mail.smtp.starttls.enable", "true");
+        }
+        if (!place.token().isEmpty()) {
+            properties.setProperty("mail.smtp.auth", "true");
+            sender.setUsername(place.settings().getOrDefault("user", from(place)));
+            sender.setPassword(place.token());
+        }
+        sender.setJavaMailProperties(properties);
+        return sender;
+    }
+
+    private static String from(Place place) {
+        var from = place.settings().getOrDefault("from", "");
+        if (from.isEmpty()) {
+            throw new TroubleException(Trouble.REFUSED, "has no sender's address set");
+        }
+        return from;
+    }
+
+    private static TroubleException inWords(Exception e) {
+        if (e instanceof MailAuthenticationException) {
+            return new TroubleException(Trouble.NOT_LET_IN, "does not accept the name and password");
+        }
+        for (Throwable cause = e; cause != null; cause = next(cause)) {
+            switch (cause) {
+                case AuthenticationFailedException _ -> {
+                    return new TroubleException(Trouble.NOT_LET_IN, "does not accept the name and password");
+                }
+                case ConnectException _ -> {
+                    return new TroubleException(Trouble.AWAY, "is not there (connection refused)");
+                }
+                case SocketTimeoutException _ -> {
+                    return new TroubleException(Trouble.SLOW, "did not answer in time");
+                }
+                case SendFailedException refused -> {
+                    return refused(refused);
+                }
+                default -> {}
+            }
+        }
+        return new TroubleException(Trouble.AWAY, "broke off the connection");
+    }
+
+    /** RFC 5321, 4.2.1: 4yz is for now, 5yz for good. */
+    private static TroubleException refused(SendFailedException e) {
+        var said = String.valueOf(
+                        e.getNextException() == null
+                                ? e.getMessage()
+                                : e.getNextException().getMessage())
+                .strip();
+        return said.startsWith("4")
+                ? new TroubleException(Trouble.BUSY, "did not take the letter for now: " + said)
+                : new TroubleException(Trouble.REFUSED, "did not take the letter: " + said);
+    }
+
+    private static @Nullable Throwable next(Throwable e) {
+        return e instanceof MailSendException send && send.getMessageExceptions().length > 0
+                ? send.getMessageExceptions()[0]
+                : e.getCause();
+    }
+
+    /** Keeps the Message-ID that was set; the library would make a new one for every try. */
+    private static final class WithMessageId extends MimeMessage {
+
+        private final String id;
+
+        WithMessageId(JavaMailSenderImpl sender, String id) {
+            super(sender.getSession());
+            this.id = id;
+        }
+
+        @Override
+        protected void updateMessageID() throws MessagingException {
+            setHeader("Message-ID", id);
+        }
+    }
+}

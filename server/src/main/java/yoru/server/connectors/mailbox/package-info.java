@@ -1,0 +1,4 @@
+@NullMarked
+package yoru.server.connectors.mailbox;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,70 @@
+package yoru.server.connectors.shop;
+
+import java.math.BigDecimal;
+import java.util.List;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import yoru.core.systems.Ability;
+import yoru.server.connectors.Answers;
+import yoru.server.systems.Connector;
+import yoru.server.systems.Listed;
+import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Place;
+import yoru.server.systems.SystemClient;
+import yoru.server.systems.SystemClient.Question;
+import yoru.server.systems.SystemKind;
+
+/** Reads what a shop sells; what happens there it reports by itself. */
+@Component
+class ShopConnector implements Connector {
+
+    private final SystemClient client;
+
+    ShopConnector(SystemClient client) {
+        this.client = client;
+    }
+
+    @Override
+    public SystemKind kind() {
+        return SystemKind.SHOP;
+    }
+
+    @Override
+    public Set<Ability> abilities() {
+        return Set.of(Ability.CATALOGUE);
+    }
+
+    @Override
+    public List<Listed> catalogue(Place place) {
+        return Answers.each(read(place), "products", ShopConnector::product);
+    }
+
+    @Override
+    public Sample sample(Place place) {
+        return Answers.first(read(place), "products", "one product");
+    }
+
+    private JsonNode read(Place place) {
+        return client.ask(place, Question.get("/catalogue")).orTrouble().json();
+    }
+
+    private static Listed product(JsonNode node) {
+        var details = new Listed.ProductDetails(
+                price(node), Answers.text(node, "currency"), node.path("thing").asBoolean(false));
+        return new Listed(
+                ItemKind.PRODUCT,
+                Answers.text(node, "id"),
+                Answers.text(node, "title"),
+                Answers.text(node, "category"),
+                details);
+    }
+
+    private static BigDecimal price(JsonNode node) {
+        try {
+            return new BigDecimal(Answers.text(node, "price"));
+        } catch (NumberFormatException e) {
+            throw Answers.unreadable("a price that is no number");
+        }
+    }
+}

@@ -1,0 +1,4 @@
+@NullMarked
+package yoru.server.connectors.shop;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,139 @@
+package yoru.server.deliveries;
+
+import io.github.resilience4j.circuitbreaker.CircuitBreaker;
+import io.github.resilience4j.circuitbreaker.CircuitBreakerConfig;
+import io.github.resilience4j.ratelimiter.RateLimiter;
+import io.github.resilience4j.ratelimiter.RateLimiterConfig;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.random.RandomGenerator;
+import yoru.server.platform.YoruSettings;
+import yoru.server.systems.TroubleException;
+
+/**
+ * Stands before one system, in one server: not more at once than it should bear, not faster than its limit, not at all
+ * while it asks for patience or fails at almost everything. Nobody waits at the gate; one is told when to come again.
+ */
+final class Gate {
+
+    private static final Duration FULL = Duration.ofMillis(200);
+
+    private final CircuitBreaker breaker;
+    private final Optional<RateLimiter> limiter;
+    private final Semaphore places;
+    private final Duration rest;
+    private final Clock clock;
+    private final RandomGenerator random;
+    private final AtomicReference<Instant> notBefore = new AtomicReference<>(Instant.MIN);
+    /** Who was given a turn later on, by lane. */
+    private final Map<String, Instant> turns = new ConcurrentHashMap<>();
+
+    /** @param perSecond the limit; 0 = none */
+    Gate(String connection, int perSecond, YoruSettings.Delivery settings, Clock clock, RandomGenerator random) {
+        this.rest = settings.restAfterFailures();
+        this.clock = clock;
+        this.random = random;
+        this.places = new Semaphore(settings.atOnce());
+        this.breaker = CircuitBreaker.of(
+                connection,
+                CircuitBreakerConfig.custom()
+                        .slidingWindowSize(20)
+                        .minimumNumberOfCalls(10)
+                        .failureRateThreshold(80)
+                        .permittedNumberOfCallsInHalfOpenState(1)
+                        .waitDurationInOpenState(rest)
+                        .build());
+        this.limiter = perSecond == 0
+                ? Optional.empty()
+                : Optional.of(RateLimiter.of(
+                        connection,
+                        RateLimiterConfig.custom()
+                                .limitForPeriod(1)
+                                .limitRefreshPeriod(Duration.ofNanos(1_000_000_000L / perSecond))
+                                .timeoutDuration(Duration.ofDays(1))
+                                .build()));
+    }
+
+    /** @return how long to stay away; none = come in, and {@link #leave} afterwards */
+    Optional<Duration> enter(String lane) {
+        var now = clock.instant();
+        var later = notBefore.get();
+        if (now.isBefore(later)) {
+            return Optional.of(varied(Duration.between(now, later)));
+        }
+        if (!places.tryAcquire()) {
+            return Optional.of(varied(FULL));
+        }
+        var wait = hasTurn(lane, now);
+        if (wait.isEmpty() && !breaker.tryAcquirePermission()) {
+            wait = Optional.of(varied(rest));
+        }
+        if (wait.isPresent()) {
+            places.release();
+        }
+        return wait;
+    }
+
+    private Optional<Duration> hasTurn(String lane, Instant now) {
+        if (limiter.isEmpty()) {
+            return Optional.empty();
+        }
+        var turn = turns.remove(lane);
+        if (turn != null && !now.isBefore(turn)) {
+            return Optional.empty();
+        }
+        long wait = limiter.get().reservePermission();
+        if (wait <= 0) {
+            return Optional.empty();
+        }
+        turns.put(lane, now.plusNanos(wait));
+        return Optional.of(Duration.ofNanos(wait));
+    }
+
+    void done(Duration took) {
+        breaker.onSuccess(took.toNanos(), TimeUnit.NANOSECONDS);
+        places.release();
+    }
+
+    void failed(Duration took, TroubleException trouble) {
+        trouble.retryAfter()
+                .map(asked -> clock.instant().plus(asked))
+                .ifPresent(
+                        until -> notBefore.accumulateAndGet(until, (one, other) -> one.isAfter(other) ? one : other));
+        if (trouble.trouble().isOfTheSystem()) {
+            breaker.onError(took.toNanos(), TimeUnit.NANOSECONDS, trouble);
+        } else {
+            breaker.onSuccess(took.toNanos(), TimeUnit.NANOSECONDS);
+        }
+        places.release();
+    }
+
+    /** Something that says nothing about the system went wrong. */
+    void leave() {
+        breaker.releasePermission();
+        places.release();
+    }
+
+    /** Whether the system is left alone for a while. */
+    boolean isShut() {
+        return breaker.getState() == CircuitBreaker.State.OPEN
+                || clock.instant().isBefore(notBefore.get());
+    }
+
+    /** Lets everything in again at once: somebody says that the system is well. */
+    void open() {
+        breaker.reset();
+        notBefore.set(Instant.MIN);
+    }
+
+    private Duration varied(Duration wait) {
+        return wait.plusMillis((long) (random.nextDouble() * Math.max(50, wait.toMillis() / 5)));
+    }
+}

@@ -1,0 +1,67 @@
+package yoru.server.deliveries;
+
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Ability;
+import yoru.server.systems.Catalogue;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+import yoru.server.systems.Connectors;
+import yoru.server.systems.Listed.ItemKind;
+
+/** Which systems are told about what: those that can, and of them those that list the thing, if any does. */
+@Component
+class Reach {
+
+    private final Connections connections;
+    private final Connectors connectors;
+    private final Catalogue catalogue;
+
+    Reach(Connections connections, Connectors connectors, Catalogue catalogue) {
+        this.connections = connections;
+        this.connectors = connectors;
+        this.catalogue = catalogue;
+    }
+
+    List<Connection> of(Target target) {
+        var able = Ability.neededFor(target).map(this::able).orElse(List.of());
+        if (able.size() < 2) {
+            return able;
+        }
+        var listing = listed(target)
+                .map(thing -> catalogue.listing(thing.kind, thing.id))
+                .orElse(List.of());
+        // a system that lists nothing, as a folder, has whatever it is told
+        return able.stream()
+                .filter(connection ->
+                        listing.isEmpty() || listing.contains(connection.id()) || !can(connection, Ability.CATALOGUE))
+                .toList();
+    }
+
+    List<Connection> able(Ability ability) {
+        return connections.all().stream()
+                .filter(connection -> connection.isOn() && can(connection, ability))
+                .toList();
+    }
+
+    boolean can(Connection connection, Ability ability) {
+        return connectors.abilities(connection).contains(ability);
+    }
+
+    private record Thing(ItemKind kind, String id) {}
+
+    private static Optional<Thing> listed(Target target) {
+        return switch (target) {
+            case Target.OfCourse it -> Optional.of(new Thing(ItemKind.COURSE, it.course()));
+            case Target.OfSection it -> Optional.of(new Thing(ItemKind.COURSE, it.course()));
+            case Target.OfGroup it -> Optional.of(new Thing(ItemKind.GROUP, it.group()));
+            case Target.OfArea it -> Optional.of(new Thing(ItemKind.AREA, it.area()));
+            case Target.OfDownload it -> Optional.of(new Thing(ItemKind.DOWNLOAD, it.download()));
+            case Target.OfList it -> Optional.of(new Thing(ItemKind.LIST, it.list()));
+            // a tag is made where it is first put on
+            case Target.OfTag _, Target.OfLevel _ -> Optional.empty();
+        };
+    }
+}

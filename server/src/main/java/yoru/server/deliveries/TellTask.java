@@ -1,0 +1,31 @@
+package yoru.server.deliveries;
+
+import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
+import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
+import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
+import java.time.Duration;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+@Configuration(proxyBeanMethods = false)
+class TellTask {
+
+    @Bean
+    CustomTask<Void> tell(Telling telling) {
+        return Tasks.custom(Deliveries.TELL)
+                .onFailureReschedule(FixedDelay.of(Duration.ofSeconds(15)))
+                .onDeadExecutionRevive()
+                .execute((task, context) -> {
+                    var next = telling.tell(Lane.read(task.getId()));
+                    return (complete, operations) ->
+                            next.ifPresentOrElse(time -> operations.reschedule(complete, time), operations::remove);
+                });
+    }
+
+    @Bean
+    RecurringTask<Void> forgetSent(Deliveries deliveries) {
+        return Tasks.recurring("forget-sent", FixedDelay.of(Duration.ofHours(6)))
+                .execute((task, context) -> deliveries.forgetSent());
+    }
+}

@@ -1,0 +1,234 @@
+package yoru.server.deliveries;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Optional;
+import java.util.random.RandomGenerator;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.server.deliveries.Deliveries.State;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Person;
+import yoru.server.platform.YoruSettings;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+import yoru.server.systems.Connectors;
+import yoru.server.systems.Matter;
+import yoru.server.systems.Place;
+import yoru.server.systems.Trouble;
+import yoru.server.systems.TroubleException;
+import yoru.server.systems.Wish;
+
+/**
+ * Tells one system everything about one person, one thing after the other; other people's lanes go their own ways. No
+ * transaction is open while the system is spoken to; a server that dies in between says it once more, under the same key.
+ */
+@Service
+class Telling {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Telling.class);
+    /** A lane that somebody else is at is looked at again after this. */
+    private static final Duration SOON = Duration.ofMillis(250);
+    /** Longer than any answer takes: whoever holds a lane beyond this has died. */
+    private final Duration lease;
+
+    private final DeliveryTable table;
+    private final Connections connections;
+    private final Connectors connectors;
+    private final LedgerService ledger;
+    private final Matters matters;
+    private final Journal journal;
+    private final Gates gates;
+    private final Meters meters;
+    private final JsonMapper json;
+    private final TransactionTemplate transaction;
+    private final Clock clock;
+    private final RetryPauses pauses;
+
+    Telling(
+            DeliveryTable table,
+            Connections connections,
+            Connectors connectors,
+            LedgerService ledger,
+            Matters matters,
+            Journal journal,
+            Gates gates,
+            Meters meters,
+            JsonMapper json,
+            TransactionTemplate transaction,
+            Clock clock,
+            YoruSettings settings) {
+        this.table = table;
+        this.connections = connections;
+        this.connectors = connectors;
+        this.ledger = ledger;
+        this.matters = matters;
+        this.journal = journal;
+        this.gates = gates;
+        this.meters = meters;
+        this.json = json;
+        this.transaction = transaction;
+        this.clock = clock;
+        var delivery = settings.delivery();
+        this.pauses = new RetryPauses(delivery.firstPause(), delivery.longestPause(), delivery.giveUpAfter());
+        this.lease = delivery.timeout().plusSeconds(5);
+    }
+
+    /** @return when to go on, if anything is left to say */
+    Optional<Instant> tell(Lane lane) {
+        var version = table.version(lane.connection(), lane.person());
+        if (version.isEmpty() || version.get() != lane.version()) {
+            return Optional.empty(); // something newer is wanted, and has its own place in the queue
+        }
+        var connection = connections.find(lane.connection()).orElseThrow();
+        if (!connection.isOn()) {
+            return Optional.empty(); // switched on again, it is told everything
+        }
+        if (!claim(lane)) {
+            return Optional.of(clock.instant().plus(SOON));
+        }
+        try {
+            return work(lane, connection);
+        } finally {
+            transaction.executeWithoutResult(status -> table.hold(lane.connection(), lane.person(), null));
+        }
+    }
+
+    private Optional<Instant> work(Lane lane, Connection connection) {
+        var place = connections.place(connection);
+        var person = ledger.person(lane.person()).orElseThrow();
+        var gate = gates.of(place);
+        Instant next = null;
+        for (Delivery delivery : table.waiting(lane.connection(), lane.person(), State.WAITING)) {
+            var due = delivery.nextTryAt;
+            if (due == null || !due.isAfter(clock.instant())) {
+                var wait = gate.enter(lane.toString());
+                if (wait.isPresent()) {
+                    return Optional.of(clock.instant().plus(wait.get()));
+                }
+                due = say(delivery, connection, place, person, gate).orElse(null);
+            }
+            next = earlier(next, due);
+            if (due != null && delivery.matter() instanceof Matter.Account) {
+                break; // without an account there is nothing else to be had
+            }
+        }
+        return Optional.ofNullable(next);
+    }
+
+    /** @return when to say it again, if it failed and there is time left */
+    private Optional<Instant> say(Delivery delivery, Connection connection, Place place, Person person, Gate gate) {
+        hold(delivery);
+        var began = clock.instant();
+        try {
+            var words = connectors.of(connection).tell(place, wish(delivery, person));
+            gate.done(Duration.between(began, clock.instant()));
+            return noteAnswer(delivery, connection, person, words, null);
+        } catch (TroubleException e) {
+            gate.failed(Duration.between(began, clock.instant()), e);
+            return noteAnswer(delivery, connection, person, e.words(), e);
+        } catch (RuntimeException e) {
+            gate.leave();
+            LOG.error("A fault of Yoru's own while {} was told", connection.id(), e);
+            return noteAnswer(
+                    delivery,
+                    connection,
+                    person,
+                    "could not be told, for a fault of Yoru's own",
+                    new TroubleException(Trouble.NOT_CONFIRMED, ""));
+        }
+    }
+
+    private Wish wish(Delivery delivery, Person person) {
+        return new Wish(
+                person.key(),
+                person.name(),
+                delivery.matter(),
+                delivery.open,
+                delivery.until,
+                delivery.revision,
+                delivery.key(),
+                delivery.content == null ? null : json.readTree(delivery.content));
+    }
+
+    private Optional<Instant> noteAnswer(
+            Delivery told, Connection connection, Person person, String words, @Nullable TroubleException trouble) {
+        return transaction.execute(status -> {
+            var delivery = table.lock(told.id()).orElseThrow();
+            if (delivery.revision != told.revision) {
+                return Optional.<Instant>empty();
+            }
+            var now = clock.instant();
+            delivery.attempts++;
+            delivery.lastAnswer = words;
+            delivery.lastAnswerAt = now;
+            if (trouble != null) {
+                return failed(delivery, trouble, connection, person, now);
+            }
+            delivery.status = State.ANSWERED;
+            delivery.failingSince = null;
+            delivery.nextTryAt = null;
+            delivery.trouble = null;
+            meters.answered(connection.id(), Duration.between(delivery.wantedAt, now));
+            write(Kind.ANSWERED, connection.title() + ": " + words, delivery, person, connection);
+            return Optional.<Instant>empty();
+        });
+    }
+
+    private Optional<Instant> failed(
+            Delivery delivery, TroubleException trouble, Connection connection, Person person, Instant now) {
+        meters.failed(connection.id());
+        delivery.trouble = trouble.trouble();
+        if (delivery.failingSince == null) {
+            delivery.failingSince = now;
+            write(
+                    Kind.FAILED,
+                    connection.title() + " " + delivery.lastAnswer + "; trying again",
+                    delivery,
+                    person,
+                    connection);
+        }
+        var next = pauses.next(
+                delivery.attempts, delivery.failingSince, now, trouble.retryAfter(), RandomGenerator.getDefault());
+        delivery.nextTryAt = next.orElse(null);
+        if (next.isEmpty()) {
+            delivery.status = State.GIVEN_UP;
+            write(Kind.FAILED, connection.title() + ": given up", delivery, person, connection);
+        }
+        return next;
+    }
+
+    private void write(Kind kind, String title, Delivery delivery, Person person, Connection connection) {
+        journal.write(new Journal.Line(
+                kind,
+                title,
+                person.name() + " · " + matters.title(delivery),
+                connection.id(),
+                person.id(),
+                delivery.factSeq));
+    }
+
+    private boolean claim(Lane lane) {
+        var now = clock.instant();
+        return transaction.execute(status -> table.claim(lane.connection(), lane.person(), now, now.plus(lease)) == 1);
+    }
+
+    private void hold(Delivery delivery) {
+        transaction.executeWithoutResult(status -> table.hold(
+                delivery.connectionId, delivery.personId, clock.instant().plus(lease)));
+    }
+
+    private static @Nullable Instant earlier(@Nullable Instant one, @Nullable Instant other) {
+        if (one == null || other == null) {
+            return one == null ? other : one;
+        }
+        return one.isBefore(other) ? one : other;
+    }
+}

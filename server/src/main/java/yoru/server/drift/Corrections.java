@@ -1,0 +1,228 @@
+package yoru.server.drift;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.data.domain.Limit;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Difference.Kind;
+import yoru.server.deliveries.Deliveries;
+import yoru.server.journal.Journal;
+import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Person;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.ProblemException;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+
+/** Puts differences right: in the system, or by taking over what the system has. */
+@Service
+public class Corrections {
+
+    /** What a connection may set: the kinds that are corrected as soon as they are found, separated by commas. */
+    public static final String BY_ITSELF = "correct";
+
+    private static final int SHOWN = 300;
+
+    private final OutOfStepTable differences;
+    private final Deliveries deliveries;
+    private final LedgerService ledger;
+    private final Connections connections;
+    private final Rulebooks rulebooks;
+    private final Journal journal;
+    private final JsonMapper json;
+    private final Clock clock;
+
+    Corrections(
+            OutOfStepTable differences,
+            Deliveries deliveries,
+            LedgerService ledger,
+            Connections connections,
+            Rulebooks rulebooks,
+            Journal journal,
+            JsonMapper json,
+            Clock clock) {
+        this.differences = differences;
+        this.deliveries = deliveries;
+        this.ledger = ledger;
+        this.connections = connections;
+        this.rulebooks = rulebooks;
+        this.journal = journal;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /** A difference, as it is shown. */
+    public record Shown(
+            long id,
+            String person,
+            @Nullable Long personId,
+            String name,
+            String target,
+            String title,
+            Kind kind,
+            @Nullable Instant wantedUntil,
+            @Nullable Instant foundUntil,
+            Instant noticedAt) {}
+
+    @Transactional(readOnly = true)
+    public List<Shown> list(String connection, Collection<Kind> kinds) {
+        var rulebook = rulebooks.overTodaysCatalogue().rulebook();
+        return differences
+                .findByConnectionIdAndKindInOrderByKindAscTargetAscPersonKeyAsc(connection, kinds, Limit.of(SHOWN))
+                .stream()
+                .map(it -> {
+                    var person = ledger.person(it.personKey);
+                    return new Shown(
+                            it.id(),
+                            it.personKey,
+                            person.map(Person::id).orElse(null),
+                            person.map(Person::name).orElse(it.personKey),
+                            it.target,
+                            rulebook.title(it.target()),
+                            it.kind,
+                            it.wantedUntil,
+                            it.foundUntil,
+                            it.noticedAt);
+                })
+                .toList();
+    }
+
+    /** Those that are named; or all of a kind. */
+    public record Choice(@Nullable List<Long> ids, @Nullable Kind kind) {}
+
+    /** Has the system told what Yoru wants there. @return how many differences */
+    @Transactional
+    public int correct(String connection, Choice choice, String operator) {
+        var known = connections.get(connection);
+        var chosen = chosen(connection, choice);
+        chosen.forEach(it -> correct(known, it));
+        if (!chosen.isEmpty()) {
+            note("Put right", known, chosen, operator);
+        }
+        return chosen.size();
+    }
+
+    void correctByItself(Connection connection) {
+        var set = connections.settings(connection).getOrDefault(BY_ITSELF, "");
+        for (Kind kind : Kind.values()) {
+            if (Arrays.asList(set.split(",")).contains(kind.name())) {
+                correct(connection.id(), new Choice(null, kind), "Yoru");
+            }
+        }
+    }
+
+    private void correct(Connection connection, OutOfStep difference) {
+        switch (difference.kind) {
+            case MISSING, DIFFERENT ->
+                ledger.person(difference.personKey)
+                        .ifPresent(person -> deliveries.tellAgain(connection.id(), person.id(), difference.target()));
+            case EXTRA ->
+                deliveries.takeAway(
+                        connection.id(), ledger.know(difference.personKey).id(), difference.target());
+        }
+        differences.delete(difference);
+    }
+
+    /**
+     * Takes over what a system has, as given by hand. Only what is too much there can be taken over.
+     *
+     * @param why in the operator's words
+     * @return how many differences
+     */
+    @Transactional
+    public int adopt(String connection, Choice choice, String why, String operator) {
+        var known = connections.get(connection);
+        var chosen = chosen(connection, choice);
+        if (chosen.stream().anyMatch(it -> it.kind != Kind.EXTRA)) {
+            throw new ProblemException(
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "This cannot be taken over",
+                    "Only what a system has and Yoru does not know can be taken over. Nothing was changed.");
+        }
+        for (OutOfStep difference : chosen) {
+            ledger.keep(connection, json.valueToTree(grant(known, difference, why, operator)));
+            differences.delete(difference);
+        }
+        if (!chosen.isEmpty()) {
+            note("Taken over", known, chosen, operator);
+        }
+        return chosen.size();
+    }
+
+    private Map<String, Object> grant(Connection connection, OutOfStep difference, String why, String operator) {
+        var id = UUID.randomUUID().toString();
+        Map<String, Object> data = new LinkedHashMap<>();
+        data.put("grant", id);
+        data.put("to", List.of(destination(difference.target())));
+        if (difference.foundUntil != null) {
+            // an end in the middle of a day becomes one at the same hour as now, on the day after
+            data.put(
+                    "length",
+                    "P"
+                            + (Duration.between(clock.instant(), difference.foundUntil)
+                                            .toDays()
+                                    + 1) + "D");
+        }
+        data.put(
+                "reason",
+                "found in %s and taken over by %s%s"
+                        .formatted(connection.title(), operator, why.isBlank() ? "" : ": " + why.strip()));
+        Map<String, Object> event = new LinkedHashMap<>();
+        event.put("specversion", "1.0");
+        event.put("id", id);
+        event.put("source", "/yoru");
+        event.put("type", "yoru.grant.given");
+        event.put("subject", difference.personKey);
+        event.put("time", clock.instant().toString());
+        event.put("data", data);
+        return event;
+    }
+
+    private static Map<String, Object> destination(Target target) {
+        return switch (target) {
+            case Target.OfCourse it -> Map.of("course", it.course());
+            case Target.OfSection it -> Map.of("section", List.of(it.course(), it.section()));
+            case Target.OfTag it -> Map.of("tag", it.tag());
+            case Target.OfLevel it -> Map.of("level", it.level());
+            case Target.OfGroup it -> Map.of("group", it.group());
+            case Target.OfArea it -> Map.of("area", it.area());
+            case Target.OfDownload it -> Map.of("download", it.download());
+            case Target.OfList it -> Map.of("list", it.list());
+        };
+    }
+
+    private List<OutOfStep> chosen(String connection, Choice choice) {
+        var chosen = new ArrayList<OutOfStep>();
+        if (choice.ids != null) {
+            chosen.addAll(differences.findByConnectionIdAndIdIn(connection, choice.ids));
+        } else if (choice.kind != null) {
+            chosen.addAll(differences.findByConnectionIdAndKind(connection, choice.kind));
+        }
+        return chosen;
+    }
+
+    private void note(String what, Connection connection, List<OutOfStep> differences, String operator) {
+        var first = differences.getFirst();
+        journal.write(new Journal.Line(
+                yoru.server.journal.Kind.OPERATOR,
+                what,
+                connection.title() + ": " + first.personKey + ", " + first.target
+                        + (differences.size() > 1 ? " and " + (differences.size() - 1) + " more" : ""),
+                operator,
+                null,
+                null));
+    }
+}

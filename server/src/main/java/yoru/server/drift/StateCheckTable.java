@@ -1,0 +1,51 @@
+package yoru.server.drift;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
+import org.springframework.data.jpa.repository.Query;
+
+interface StateCheckTable extends JpaRepository<StateCheck, Long> {
+
+    Optional<StateCheck> findFirstByConnectionIdOrderByIdDesc(String connectionId);
+
+    @Modifying
+    @Query(value = """
+                    insert into found_state (check_id, person_key, target, until, dated)
+                    values (:check, :person, :target, :until, :dated) on conflict do nothing""", nativeQuery = true)
+    void keep(long check, String person, String target, @Nullable Instant until, boolean dated);
+
+    /** The key at which a part of everybody who has something, or was told to, ends; none = the rest is shorter. */
+    @Query(value = """
+                    select key from (
+                      select person_key as key from found_state where check_id = :check
+                      union
+                      select p.person_key from delivery d join person p on p.id = d.person_id where d.connection_id = :connection
+                    ) keys where key collate "C" > :after order by key collate "C" offset :many limit 1""", nativeQuery = true)
+    Optional<String> boundary(long check, String connection, String after, int many);
+
+    @Query(value = """
+                    select person_key as person, target, until, dated from found_state
+                    where check_id = :check and person_key collate "C" > :after
+                      and (cast(:to as text) is null or person_key collate "C" <= :to)""", nativeQuery = true)
+    List<Found> found(long check, String after, @Nullable String to);
+
+    /** What a system has. */
+    interface Found {
+        String getPerson();
+
+        String getTarget();
+
+        @Nullable
+        Instant getUntil();
+
+        boolean getDated();
+    }
+
+    @Modifying
+    @Query(value = "delete from found_state where check_id = :check", nativeQuery = true)
+    void forget(long check);
+}

@@ -1,0 +1,183 @@
+package yoru.server.setup;
+
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Ability;
+import yoru.core.systems.Difference;
+import yoru.core.systems.Gap;
+import yoru.server.deliveries.Deliveries;
+import yoru.server.drift.Checks;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.systems.Catalogue;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+import yoru.server.systems.Connector.AddressForm;
+import yoru.server.systems.Connectors;
+import yoru.server.systems.SystemKind;
+
+/** How all systems are. */
+@Service
+class Overview {
+
+    /** Which of a connection's settings the browser may see: all that are no secrets. */
+    private static final Set<String> SHOWN_SETTINGS = Set.of("from", "user", "perSecond", "correct");
+
+    private final Connections connections;
+    private final Connectors connectors;
+    private final Catalogue catalogue;
+    private final Deliveries deliveries;
+    private final Checks checks;
+    private final Rulebooks rulebooks;
+
+    Overview(
+            Connections connections,
+            Connectors connectors,
+            Catalogue catalogue,
+            Deliveries deliveries,
+            Checks checks,
+            Rulebooks rulebooks) {
+        this.connections = connections;
+        this.connectors = connectors;
+        this.catalogue = catalogue;
+        this.deliveries = deliveries;
+        this.checks = checks;
+        this.rulebooks = rulebooks;
+    }
+
+    record Systems(List<SystemShown> systems, List<KindShown> kinds, List<GapShown> gaps) {}
+
+    /** A kind of system that can be added. */
+    record KindShown(SystemKind kind, Set<Ability> abilities, AddressForm address) {}
+
+    /** What the mapping asks for and no connected system can do. */
+    record GapShown(Ability ability, int targets, String first) {}
+
+    /**
+     * A system and how it does.
+     *
+     * @param reportsTo the path at which it reports to Yoru; none = it reports nothing
+     * @param state whether it is in use
+     * @param secretAt when its secret was set
+     */
+    record SystemShown(
+            String id,
+            String title,
+            SystemKind kind,
+            String address,
+            Connection.State state,
+            Set<Ability> abilities,
+            @Nullable String reportsTo,
+            boolean hasToken,
+            @Nullable Instant secretAt,
+            @Nullable Instant formerSecretUntil,
+            Map<String, String> settings,
+            @Nullable Instant heardAt,
+            long refused,
+            @Nullable Instant catalogueAt,
+            @Nullable String catalogueFault,
+            List<RenamedShown> renamed,
+            long waiting,
+            long failing,
+            long givenUp,
+            @Nullable Instant oldestWaiting,
+            Deliveries.Traffic traffic,
+            Checks.@Nullable Latest check,
+            Map<Difference.Kind, Out> outOfStep) {}
+
+    record RenamedShown(String id, String before, String title) {}
+
+    /** How many differences, for how many people. */
+    record Out(int many, int people) {}
+
+    @Transactional(readOnly = true)
+    public Systems all() {
+        var rulebook = rulebooks.overTodaysCatalogue().rulebook();
+        var all = connections.all();
+        var can =
+                all.stream().filter(Connection::isOn).map(connectors::abilities).toList();
+        return new Systems(
+                all.stream().map(this::of).toList(),
+                Arrays.stream(SystemKind.values())
+                        .map(connectors::of)
+                        .map(it -> new KindShown(it.kind(), new TreeSet<>(it.abilities()), it.addressForm()))
+                        .toList(),
+                Gap.in(rulebook, can).stream().map(gap -> shown(gap, rulebook)).toList());
+    }
+
+    private static GapShown shown(Gap gap, Rulebook rulebook) {
+        Target first = gap.targets().getFirst();
+        return new GapShown(gap.ability(), gap.targets().size(), rulebook.title(first));
+    }
+
+    @Transactional(readOnly = true)
+    public SystemShown of(Connection connection) {
+        Map<Deliveries.State, Deliveries.Tally> tally = new EnumMap<>(Deliveries.State.class);
+        deliveries.tally().stream()
+                .filter(row -> row.connection().equals(connection.id()))
+                .forEach(row -> tally.put(row.state(), row));
+        Map<Difference.Kind, Out> out = new EnumMap<>(Difference.Kind.class);
+        checks.counts().stream()
+                .filter(row -> row.connection().equals(connection.id()))
+                .forEach(row -> out.put(row.kind(), new Out(row.many(), row.people())));
+        var waiting = Optional.ofNullable(tally.get(Deliveries.State.WAITING));
+        var abilities = connectors.abilities(connection);
+        return new SystemShown(
+                connection.id(),
+                connection.title(),
+                connection.kind(),
+                connection.address(),
+                connection.state(),
+                new TreeSet<>(abilities),
+                reports(connection.kind()) ? "/hooks/" + connection.id() : null,
+                connection.hasToken(),
+                connection.secretAt().orElse(null),
+                connection.formerSecretUntil().orElse(null),
+                shownSettings(connection),
+                connection.heardAt().orElse(null),
+                connection.refused(),
+                connection.catalogueAt().orElse(null),
+                connection.catalogueFault().orElse(null),
+                renamed(connection),
+                waiting.map(Deliveries.Tally::many).orElse(0L),
+                deliveries.countFailing(connection.id()),
+                Optional.ofNullable(tally.get(Deliveries.State.GIVEN_UP))
+                        .map(Deliveries.Tally::many)
+                        .orElse(0L),
+                waiting.map(Deliveries.Tally::oldest).orElse(null),
+                deliveries.traffic(connection.id()),
+                checks.latest(connection.id()).orElse(null),
+                out);
+    }
+
+    private List<RenamedShown> renamed(Connection connection) {
+        return catalogue.renamed().stream()
+                .filter(it -> it.connection().equals(connection.id()))
+                .map(it -> new RenamedShown(it.id(), it.before(), it.title()))
+                .toList();
+    }
+
+    private Map<String, String> shownSettings(Connection connection) {
+        Map<String, String> shown = new TreeMap<>(connections.settings(connection));
+        shown.keySet().retainAll(SHOWN_SETTINGS);
+        return shown;
+    }
+
+    private static boolean reports(SystemKind kind) {
+        return switch (kind) {
+            case SHOP, CONTACTS -> true;
+            case CLASSROOM, COMMUNITY, MAILBOX, LISTENER, FOLDER -> false;
+        };
+    }
+}

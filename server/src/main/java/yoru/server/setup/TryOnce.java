@@ -1,0 +1,142 @@
+package yoru.server.setup;
+
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Ability;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+import yoru.server.systems.Connector;
+import yoru.server.systems.Connectors;
+import yoru.server.systems.Listed;
+import yoru.server.systems.Matter;
+import yoru.server.systems.Place;
+import yoru.server.systems.TroubleException;
+import yoru.server.systems.Wish;
+
+/**
+ * Sends one sample to a system, end to end, for a person who does not exist, and takes it back: it is seen at which hop
+ * it stops.
+ */
+@Component
+class TryOnce {
+
+    private final Connections connections;
+    private final Connectors connectors;
+    private final JsonMapper json;
+    private final Clock clock;
+
+    TryOnce(Connections connections, Connectors connectors, JsonMapper json, Clock clock) {
+        this.connections = connections;
+        this.connectors = connectors;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /** One hop, and what came of it. */
+    record Hop(String title, String text, Outcome outcome) {}
+
+    enum Outcome {
+        WELL,
+        FAILED,
+        /** Not come to. */
+        LEFT_OUT
+    }
+
+    /** What a hop does; it says in words what came of it. */
+    private interface Act {
+        String now();
+    }
+
+    private record Step(String title, Act act) {}
+
+    /** @param operator to whom a letter is sent, where it is a system for letters */
+    List<Hop> run(Connection connection, String operator) {
+        var place = connections.place(connection);
+        var connector = connectors.of(connection);
+        var hops = new ArrayList<Hop>();
+        var steps = steps(connector, place, operator);
+        for (int at = 0; at < steps.size(); at++) {
+            var step = steps.get(at);
+            try {
+                hops.add(new Hop(step.title, step.act.now(), Outcome.WELL));
+            } catch (TroubleException e) {
+                hops.add(new Hop(step.title, e.words() + ". " + e.trouble().advice(), Outcome.FAILED));
+                steps.subList(at + 1, steps.size())
+                        .forEach(left -> hops.add(new Hop(left.title, "not come to", Outcome.LEFT_OUT)));
+                break;
+            }
+        }
+        return hops;
+    }
+
+    private List<Step> steps(Connector connector, Place place, String operator) {
+        var steps = new ArrayList<Step>();
+        var can = connector.abilities();
+        steps.add(new Step(
+                "Reached and let in",
+                () -> "it showed " + connector.sample(place).what()));
+        if (can.contains(Ability.CATALOGUE)) {
+            steps.add(new Step(
+                    "Lists what it has", () -> connector.catalogue(place).size() + " things listed"));
+        }
+        long now = clock.millis();
+        var somebody = "try-" + now + "@yoru.example";
+        if (can.contains(Ability.MESSAGES)) {
+            var letter = json.valueToTree(Map.of(
+                    "subject", "Yoru can send letters",
+                    "text", "This letter was sent to try the mailbox out.\n",
+                    "html", "<p>This letter was sent to try the mailbox out.</p>"));
+            var wish = new Wish(operator, operator, new Matter.Letter("try"), true, null, 1, "yoru-try-" + now, letter);
+            steps.add(new Step("A letter to you", () -> connector.tell(place, wish) + ", to " + operator));
+        }
+        if (can.contains(Ability.ACCOUNTS)) {
+            steps.add(new Step(
+                    "An account for somebody invented",
+                    () -> connector.tell(place, wish(somebody, new Matter.Account(), true, now, 1)) + ": " + somebody));
+        }
+        var openable = openable(can);
+        if (openable.isPresent()) {
+            steps.add(new Step("Something is opened for them", () -> tell(connector, place, somebody, true, now)));
+            steps.add(new Step("It is taken back", () -> tell(connector, place, somebody, false, now)));
+        }
+        return steps;
+    }
+
+    private String tell(Connector connector, Place place, String somebody, boolean open, long now) {
+        var target = connector.abilities().contains(Ability.CATALOGUE)
+                ? first(connector.catalogue(place))
+                : Optional.<Target>of(new Target.OfCourse("try"));
+        return target.map(it -> connector.tell(place, wish(somebody, new Matter.Access(it), open, now, open ? 1 : 2))
+                        + ": " + it.path())
+                .orElse("left out, for it lists nothing that can be opened");
+    }
+
+    private static Optional<Ability> openable(Set<Ability> can) {
+        return List.of(Ability.ENROLMENT, Ability.GROUPS, Ability.TAGS).stream()
+                .filter(can::contains)
+                .findFirst();
+    }
+
+    private static Optional<Target> first(List<Listed> listed) {
+        return listed.stream()
+                .flatMap(it -> switch (it.kind()) {
+                    case COURSE -> Optional.<Target>of(new Target.OfCourse(it.id())).stream();
+                    case GROUP -> Optional.<Target>of(new Target.OfGroup(it.id())).stream();
+                    case TAG -> Optional.<Target>of(new Target.OfTag(it.id())).stream();
+                    case PRODUCT, AREA, DOWNLOAD, LIST -> Optional.<Target>empty().stream();
+                })
+                .findFirst();
+    }
+
+    private static Wish wish(String person, Matter matter, boolean open, long now, int revision) {
+        return new Wish(
+                person, "Somebody invented", matter, open, null, revision, "yoru-try-" + now + "-" + revision, null);
+    }
+}

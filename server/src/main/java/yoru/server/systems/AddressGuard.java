@@ -1,0 +1,61 @@
+package yoru.server.systems;
+
+import java.net.InetAddress;
+import java.net.URI;
+import java.net.UnknownHostException;
+import java.util.List;
+import org.springframework.security.web.util.matcher.IpAddressMatcher;
+import org.springframework.stereotype.Component;
+import yoru.server.platform.YoruSettings;
+
+/**
+ * Keeps Yoru from being sent to its own machine or into the network that it stands in, where an address from outside
+ * has no business. The configuration can allow networks one by one. Asked again before every request, for a name can
+ * lead elsewhere from one day to the next.
+ */
+@Component
+public class AddressGuard {
+
+    /** Not reachable from outside, besides those that {@link InetAddress} itself can tell: RFC 6598, RFC 4193, RFC 1122. */
+    private static final List<IpAddressMatcher> INSIDE = List.of(
+            new IpAddressMatcher("100.64.0.0/10"),
+            new IpAddressMatcher("fc00::/7"),
+            new IpAddressMatcher("0.0.0.0/8"),
+            new IpAddressMatcher("192.0.0.0/24"),
+            new IpAddressMatcher("198.18.0.0/15"),
+            new IpAddressMatcher("64:ff9b::/96"));
+
+    private final List<IpAddressMatcher> allowed;
+
+    AddressGuard(YoruSettings settings) {
+        this.allowed =
+                settings.insideAllowed().stream().map(IpAddressMatcher::new).toList();
+    }
+
+    /** @throws TroubleException when the address leads nowhere or to where it must not */
+    public void check(URI address) {
+        var host = address.getHost();
+        if (host == null) {
+            throw new TroubleException(Trouble.AWAY, "has an address that cannot be read");
+        }
+        try {
+            for (InetAddress found : InetAddress.getAllByName(host)) {
+                if (isInside(found) && allowed.stream().noneMatch(network -> network.matches(found.getHostAddress()))) {
+                    throw new TroubleException(
+                            Trouble.NOT_ALLOWED, "is at an address inside Yoru's own network (" + host + ")");
+                }
+            }
+        } catch (UnknownHostException e) {
+            throw new TroubleException(Trouble.AWAY, "is not there (nobody knows the name " + host + ")");
+        }
+    }
+
+    private static boolean isInside(InetAddress address) {
+        return address.isLoopbackAddress()
+                || address.isAnyLocalAddress()
+                || address.isLinkLocalAddress()
+                || address.isSiteLocalAddress()
+                || address.isMulticastAddress()
+                || INSIDE.stream().anyMatch(network -> network.matches(address.getHostAddress()));
+    }
+}

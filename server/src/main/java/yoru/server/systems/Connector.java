@@ -1,0 +1,97 @@
+package yoru.server.systems;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Ability;
+
+/**
+ * Translates between Yoru and one kind of system, and decides nothing: not whether, not when, not for whom. All that it
+ * is asked can be asked again. A system's trouble is thrown as {@link TroubleException}.
+ */
+public interface Connector {
+
+    SystemKind kind();
+
+    /** What systems of the kind can do; only that is asked of them. */
+    Set<Ability> abilities();
+
+    /** How the address of such a system is written. */
+    default AddressForm addressForm() {
+        return AddressForm.WEB;
+    }
+
+    /**
+     * States what should be so.
+     *
+     * @return what the system has done, in a few plain words
+     */
+    default String tell(Place place, Wish wish) {
+        throw new UnsupportedOperationException(kind() + " is told nothing");
+    }
+
+    /** Everything that the system lists, in the order in which it shows it; for {@link Ability#CATALOGUE}. */
+    default List<Listed> catalogue(Place place) {
+        throw new UnsupportedOperationException(kind() + " lists nothing");
+    }
+
+    /**
+     * A part of who has what, for {@link Ability#LISTING}.
+     *
+     * @param from where the last part ended; none = the beginning
+     */
+    default Part list(Place place, @Nullable String from) {
+        throw new UnsupportedOperationException(kind() + " does not tell who has what");
+    }
+
+    /** A real record from the other side, to see that the connection leads where it should. */
+    Sample sample(Place place);
+
+    /**
+     * Part of what a system has.
+     *
+     * @param rest where the next part begins; none = this was the last
+     */
+    record Part(List<Found> found, @Nullable String rest) {
+        public Part {
+            found = List.copyOf(found);
+        }
+
+        public Optional<String> next() {
+            return Optional.ofNullable(rest);
+        }
+    }
+
+    /**
+     * That somebody has something in the system.
+     *
+     * @param until when it ends there by itself; none = not
+     * @param dated whether the system keeps ends at all
+     */
+    record Found(String person, Target target, @Nullable Instant until, boolean dated) {}
+
+    /**
+     * A record from the other side.
+     *
+     * @param what what it is: "a course", "one contact"
+     * @param record as the system wrote it, shortened if long
+     */
+    record Sample(String what, String record) {}
+
+    /** How an address is written. */
+    enum AddressForm {
+        /** {@code https://host} */
+        WEB,
+        /** {@code https://host/where/the/interface/begins} */
+        WEB_BASE,
+        /** {@code https://host/with/a/path}, to which something is sent. */
+        WEB_WITH_PATH,
+        /** {@code smtp://host:port} */
+        MAIL,
+        /** The name of a folder. */
+        FOLDER
+    }
+}

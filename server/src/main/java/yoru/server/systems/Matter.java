@@ -1,0 +1,48 @@
+package yoru.server.systems;
+
+import yoru.core.rulebook.Target;
+
+/** What a system is told about. */
+public sealed interface Matter {
+
+    /** That somebody should have an account, under this name. */
+    record Account() implements Matter {}
+
+    /** That somebody should, or should not, have something. */
+    record Access(Target target) implements Matter {}
+
+    /** A letter to somebody, once. */
+    record Letter(String id) implements Matter {}
+
+    /** That something happened, once. */
+    record Event(String id) implements Matter {}
+
+    /** As it is kept. */
+    default String path() {
+        return switch (this) {
+            case Account _ -> "account";
+            case Access it -> it.target.path();
+            case Letter it -> "letter/" + it.id;
+            case Event it -> "event/" + it.id;
+        };
+    }
+
+    /** Whether it is a state that can be stated again, and not something that is sent once. */
+    default boolean isState() {
+        return switch (this) {
+            case Account _, Access _ -> true;
+            case Letter _, Event _ -> false;
+        };
+    }
+
+    /** What {@link #path()} wrote. */
+    static Matter read(String path) {
+        if (path.equals("account")) {
+            return new Account();
+        }
+        if (path.startsWith("letter/")) {
+            return new Letter(path.substring("letter/".length()));
+        }
+        return path.startsWith("event/") ? new Event(path.substring("event/".length())) : new Access(Target.read(path));
+    }
+}

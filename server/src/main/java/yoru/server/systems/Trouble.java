@@ -1,0 +1,35 @@
+package yoru.server.systems;
+
+/** What stands between Yoru and a system, and what somebody can do about it. */
+public enum Trouble {
+    AWAY(
+            true,
+            "See whether the system runs and whether its address is right. Nothing is lost: it is told once it is back."),
+    SLOW(true, "The system may be under load. It is tried again; nothing is lost."),
+    BUSY(true, "The system asked for patience. Lower the requests per second if it happens often."),
+    BROKEN(true, "The system reports a fault of its own; whoever runs it should look at its log. It is tried again."),
+    NOT_LET_IN(true, "The system does not accept the token. Enter the current one under Systems."),
+    SENT_ELSEWHERE(true, "The address leads elsewhere. Enter the address where it leads to, if it is the right one."),
+    UNREADABLE(true, "See whether the address is that of the interface and not of a page for people."),
+    REFUSED(false, "The system does not take this one thing. What it said tells why; repeat it once that is mended."),
+    NOT_ALLOWED(true, "The address is inside Yoru's own network, and the configuration does not allow it."),
+    NOT_CONFIRMED(false, "The system answered, but not that it was done. It is tried again.");
+
+    private final boolean ofTheSystem;
+    private final String advice;
+
+    Trouble(boolean ofTheSystem, String advice) {
+        this.ofTheSystem = ofTheSystem;
+        this.advice = advice;
+    }
+
+    /** Whether it is likely to meet everything that the system is told, not this one thing. */
+    public boolean isOfTheSystem() {
+        return ofTheSystem;
+    }
+
+    /** What to do about it, in plain words. */
+    public String advice() {
+        return advice;
+    }
+}

@@ -1,0 +1,31 @@
+package yoru.server.systems;
+
+import java.time.Instant;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * What should be so for one person in one system, whatever is so now.
+ *
+ * @param person the person's key, an e-mail address
+ * @param open whether the person should have it
+ * @param until when it ends by itself; none = not
+ * @param revision grows with every state, so that an older one arriving late can be told
+ * @param key the same for every try of the same revision
+ * @param said what a letter or an event says; none for states
+ */
+public record Wish(
+        String person,
+        String name,
+        Matter matter,
+        boolean open,
+        @Nullable Instant until,
+        int revision,
+        String key,
+        @Nullable JsonNode said) {
+
+    public Optional<JsonNode> content() {
+        return Optional.ofNullable(said);
+    }
+}

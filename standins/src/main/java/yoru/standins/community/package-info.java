@@ -1,0 +1,3 @@
+/** The practice community. */
+@org.jspecify.annotations.NullMarked
+package yoru.standins.community;

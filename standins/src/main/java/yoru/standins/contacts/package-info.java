@@ -1,0 +1,3 @@
+/** The practice contacts. */
+@org.jspecify.annotations.NullMarked
+package yoru.standins.contacts;

@@ -1,0 +1,73 @@
+package yoru.standins.mailbox;
+
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.context.annotation.Profile;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
+import org.springframework.web.server.ResponseStatusException;
+
+/** The letters, for reading. */
+@Controller
+@Profile("mailbox")
+class MailboxPages {
+
+    private static final DateTimeFormatter TIME =
+            DateTimeFormatter.ofPattern("d MMM uuuu HH:mm", Locale.ENGLISH).withZone(ZoneId.of("Europe/Dublin"));
+
+    private final Letters letters;
+
+    MailboxPages(Letters letters) {
+        this.letters = letters;
+    }
+
+    record Shown(int number, String at, String to, String subject) {}
+
+    @GetMapping("/")
+    String home(@RequestParam(defaultValue = "") String q, Model model) {
+        model.addAttribute("q", q);
+        model.addAttribute("taken", letters.taken());
+        model.addAttribute("letters", shown(q.strip().toLowerCase(Locale.ROOT)));
+        return "mailbox/home";
+    }
+
+    private List<Shown> shown(String to) {
+        return letters.latest(to).stream()
+                .map(letter -> new Shown(letter.number(), time(letter.at()), letter.to(), letter.subject()))
+                .toList();
+    }
+
+    @GetMapping("/letters/{number}")
+    String letter(@PathVariable int number, Model model) {
+        var letter = letters.letter(number)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "no such letter"));
+        model.addAttribute("letter", letter);
+        model.addAttribute("at", time(letter.at()));
+        return "mailbox/letter";
+    }
+
+    /** For tests: the letters to somebody, whole. */
+    @GetMapping("/practice/letters")
+    @ResponseBody
+    List<Letters.Letter> letters(@RequestParam String to) {
+        return letters.latest(to);
+    }
+
+    @GetMapping("/practice/progress")
+    @ResponseBody
+    String progress() {
+        return String.valueOf(letters.taken());
+    }
+
+    private static String time(Instant at) {
+        return TIME.format(at);
+    }
+}

@@ -1,0 +1,3 @@
+/** The practice mailbox. */
+@org.jspecify.annotations.NullMarked
+package yoru.standins.mailbox;

@@ -1,0 +1,19 @@
+import type { Schemas } from '../api/client';
+
+/** What stands over the columns of one sort; courses stand under their categories. */
+const GROUPS: Record<string, string> = {
+  group: 'Groups',
+  area: 'Areas',
+  download: 'Downloads',
+  list: 'Lists',
+  tag: 'Tags',
+};
+
+export function groupOf(target: Schemas['TargetColumn']): string {
+  return GROUPS[target.sort] ?? (target.category === '' ? 'Courses' : target.category);
+}
+
+/** The id without its sort: "QUEEN" of "product/QUEEN". */
+export function idIn(path: string): string {
+  return path.slice(path.indexOf('/') + 1);
+}
