@@ -119,8 +119,32 @@ const journal = createRoute({
   component: lazyRouteComponent(() => import('./journal/Journal'), 'Journal'),
 });
 
+const systems = createRoute({
+  getParentRoute: () => root,
+  path: '/systems',
+  component: lazyRouteComponent(() => import('./systems/Systems'), 'Systems'),
+});
+
+const addSystem = createRoute({
+  getParentRoute: () => root,
+  path: '/systems/add',
+  component: lazyRouteComponent(() => import('./systems/AddSystem'), 'AddSystem'),
+});
+
+export const SYSTEM_VIEWS = ['queue', 'out-of-step', 'matching', 'settings'] as const;
+
+const system = createRoute({
+  getParentRoute: () => root,
+  path: '/systems/$id',
+  validateSearch: (search: Record<string, unknown>): { view?: (typeof SYSTEM_VIEWS)[number] } => {
+    const view = SYSTEM_VIEWS.find((known) => known === search['view']);
+    return view === undefined ? {} : { view };
+  },
+  component: lazyRouteComponent(() => import('./systems/System'), 'System'),
+});
+
 export const router = createRouter({
-  routeTree: root.addChildren([home, today, mapping, people, person, journal]),
+  routeTree: root.addChildren([home, today, mapping, people, person, systems, addSystem, system, journal]),
   scrollRestoration: true,
 });
 

@@ -29,6 +29,9 @@ export function Frame() {
           <Link to="/people" className="section-link">
             People
           </Link>
+          <Link to="/systems" className="section-link">
+            Systems
+          </Link>
           <Link to="/journal" className="section-link">
             Journal
           </Link>

@@ -1,7 +1,8 @@
 import { Link } from '@tanstack/react-router';
-import { useEffect, useState, type SubmitEvent } from 'react';
+import { useState, type SubmitEvent } from 'react';
 import { api, problemOf, type Schemas } from '../api/client';
 import { Fault } from '../ui/parts';
+import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
 import { asCells, isEmpty, type Change, type Draft } from './draft';
 import { titleOf } from './StaleDraft';
@@ -204,15 +205,4 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
       </div>
     </form>
   );
-}
-
-/** A value that follows its source once that has been still for a moment, and whether it has. */
-function useSettled<T>(value: T, delayMs: number): [T, boolean] {
-  const text = JSON.stringify(value);
-  const [settled, setSettled] = useState(text);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(text), delayMs);
-    return () => clearTimeout(timer);
-  }, [text, delayMs]);
-  return [JSON.parse(settled) as T, settled === text];
 }

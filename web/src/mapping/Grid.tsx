@@ -21,6 +21,10 @@ interface Props {
   onOpen: () => void;
 }
 
+/** In pixels; the first column is as wide in the style sheet. */
+const FIRST_COLUMN = 268;
+const NARROWEST_COLUMN = 78;
+
 /** What opens things down, what can be opened across; a cell says the term in words. */
 export function Grid(props: Props) {
   const { place, sources, targets, all, opens, selection, onSelect } = props;
@@ -49,6 +53,7 @@ export function Grid(props: Props) {
       <table
         role="grid"
         className="mapping-grid"
+        style={{ minWidth: `${FIRST_COLUMN + targets.length * NARROWEST_COLUMN}px` }}
         aria-label="What opens what"
         aria-multiselectable="true"
         aria-rowcount={sources.length}

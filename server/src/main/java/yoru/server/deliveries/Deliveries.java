@@ -98,6 +98,7 @@ public class Deliveries {
     /** What one system does just now. */
     public record Traffic(
             long answeredLastMinute,
+            @Nullable Instant answeredAt,
             boolean leftAlone,
             @Nullable String lastTrouble,
             @Nullable String advice,
@@ -265,6 +266,7 @@ public class Deliveries {
         var last = table.lastTrouble(connection);
         return new Traffic(
                 table.answeredSince(connection, State.ANSWERED, clock.instant().minus(Duration.ofMinutes(1))),
+                table.lastAnswered(connection, State.ANSWERED).orElse(null),
                 gates.isShut(connection),
                 last.map(delivery -> delivery.lastAnswer).orElse(null),
                 last.map(delivery -> delivery.trouble).map(Trouble::advice).orElse(null),

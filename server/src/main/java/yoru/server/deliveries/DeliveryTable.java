@@ -58,6 +58,9 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             "select count(d) from Delivery d where d.connectionId = :connection and d.status = :answered and d.lastAnswerAt >= :since")
     long answeredSince(String connection, State answered, Instant since);
 
+    @Query("select max(d.lastAnswerAt) from Delivery d where d.connectionId = :connection and d.status = :answered")
+    Optional<Instant> lastAnswered(String connection, State answered);
+
     @Query(
             "select d from Delivery d where d.connectionId = :connection and d.trouble is not null and d.lastAnswerAt is not null order by d.lastAnswerAt desc limit 1")
     Optional<Delivery> lastTrouble(String connection);

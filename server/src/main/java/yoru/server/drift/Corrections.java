@@ -65,7 +65,7 @@ public class Corrections {
     }
 
     /** A difference, as it is shown. */
-    public record Shown(
+    public record OutOfStepShown(
             long id,
             String person,
             @Nullable Long personId,
@@ -78,14 +78,14 @@ public class Corrections {
             Instant noticedAt) {}
 
     @Transactional(readOnly = true)
-    public List<Shown> list(String connection, Collection<Kind> kinds) {
+    public List<OutOfStepShown> list(String connection, Collection<Kind> kinds) {
         var rulebook = rulebooks.overTodaysCatalogue().rulebook();
         return differences
                 .findByConnectionIdAndKindInOrderByKindAscTargetAscPersonKeyAsc(connection, kinds, Limit.of(SHOWN))
                 .stream()
                 .map(it -> {
                     var person = ledger.person(it.personKey);
-                    return new Shown(
+                    return new OutOfStepShown(
                             it.id(),
                             it.personKey,
                             person.map(Person::id).orElse(null),

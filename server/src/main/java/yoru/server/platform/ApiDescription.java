@@ -21,9 +21,11 @@ import java.util.Iterator;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springdoc.core.utils.SpringDocUtils;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
 
 /** The API described as OpenAPI 3.1; the browser's types are made from it. */
 @Configuration(proxyBeanMethods = false)
@@ -31,6 +33,9 @@ class ApiDescription {
 
     @Bean
     OpenAPI openApi() {
+        // a document whose form is described elsewhere
+        SpringDocUtils.getConfig()
+                .replaceWithSchema(JsonNode.class, new ObjectSchema().additionalProperties(new Schema<>()));
         return new OpenAPI()
                 .info(new Info()
                         .title("Yoru")

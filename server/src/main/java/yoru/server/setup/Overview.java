@@ -32,7 +32,7 @@ import yoru.server.systems.SystemKind;
 class Overview {
 
     /** Which of a connection's settings the browser may see: all that are no secrets. */
-    private static final Set<String> SHOWN_SETTINGS = Set.of("from", "user", "perSecond", "correct");
+    private static final Set<String> SHOWN_SETTINGS = Set.of("from", "user", "perSecond", "correct", "proof");
 
     private final Connections connections;
     private final Connectors connectors;

@@ -9,6 +9,8 @@ import java.util.Locale;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import yoru.server.systems.Connector.AddressForm;
+import yoru.server.systems.Trouble;
+import yoru.server.systems.TroubleException;
 
 /**
  * What somebody pasted as the address of a system, put right. What is changed is said.
@@ -37,6 +39,16 @@ record PastedAddress(
             return faulty(changes, "Paste the address of the system.");
         }
         return form == AddressForm.FOLDER ? folder(text, changes) : address(text, form, changes);
+    }
+
+    /** The same with what was found when it was looked up; only what is not allowed makes it unusable. */
+    PastedAddress noting(TroubleException trouble) {
+        if (trouble.trouble() == Trouble.NOT_ALLOWED) {
+            return new PastedAddress(address, changes, "It " + trouble.words() + ".");
+        }
+        var more = new ArrayList<>(changes);
+        more.add("at present it " + trouble.words());
+        return new PastedAddress(address, more, null);
     }
 
     private static String cleaned(String pasted, List<String> changes) {

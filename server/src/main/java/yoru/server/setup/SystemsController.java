@@ -27,6 +27,7 @@ import yoru.core.systems.Difference;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.drift.Checks;
 import yoru.server.drift.Corrections;
+import yoru.server.intake.Matchings;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.ProblemException;
@@ -55,6 +56,7 @@ class SystemsController {
     private final Deliveries deliveries;
     private final Checks checks;
     private final Corrections corrections;
+    private final Matchings matchings;
     private final Overview overview;
     private final Journal journal;
     private final SecureRandom random = new SecureRandom();
@@ -69,6 +71,7 @@ class SystemsController {
             Deliveries deliveries,
             Checks checks,
             Corrections corrections,
+            Matchings matchings,
             Overview overview,
             Journal journal) {
         this.connections = connections;
@@ -80,6 +83,7 @@ class SystemsController {
         this.deliveries = deliveries;
         this.checks = checks;
         this.corrections = corrections;
+        this.matchings = matchings;
         this.overview = overview;
         this.journal = journal;
     }
@@ -186,6 +190,9 @@ class SystemsController {
     @PostMapping("/api/systems/{id}/state")
     Overview.SystemShown become(
             @PathVariable String id, @Valid @RequestBody NewState wanted, @AuthenticationPrincipal Principal operator) {
+        if (wanted.state == Connection.State.ON) {
+            matchings.checkComplete(id);
+        }
         return overview.of(connections.become(id, wanted.state, operator.getName()));
     }
 
@@ -276,7 +283,7 @@ class SystemsController {
     }
 
     @GetMapping("/api/systems/{id}/out-of-step")
-    List<Corrections.Shown> outOfStep(
+    List<Corrections.OutOfStepShown> outOfStep(
             @PathVariable String id,
             @RequestParam(defaultValue = "MISSING,EXTRA,DIFFERENT") List<Difference.Kind> kind) {
         return corrections.list(connections.get(id).id(), kind);
@@ -318,7 +325,7 @@ class SystemsController {
             try {
                 guard.check(java.net.URI.create(pasted.address()));
             } catch (TroubleException e) {
-                return new PastedAddress(pasted.address(), pasted.changes(), "It " + e.words() + ".");
+                return pasted.noting(e);
             }
         }
         return pasted;

@@ -3,9 +3,12 @@ package yoru.server.systems;
 import com.standardwebhooks.Webhook;
 import com.standardwebhooks.exceptions.EmptyWebhookSecretException;
 import com.standardwebhooks.exceptions.WebhookVerificationException;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -27,6 +30,12 @@ public class Connections {
 
     private static final Duration LATELY = Duration.ofSeconds(5);
     private static final Duration OVERLAP = Duration.ofHours(24);
+    /** What a connection may set: how reports prove where they come from; {@link #BEARER}, else by their signature. */
+    public static final String PROOF = "proof";
+
+    /** The secret comes along in the header Authorization, for systems that cannot sign. */
+    public static final String BEARER = "bearer";
+
     private static final TypeReference<Map<String, String>> SETTINGS = new TypeReference<>() {};
 
     private final ConnectionTable table;
@@ -202,7 +211,15 @@ public class Connections {
     @Transactional
     public boolean verify(Connection connection, String body, Map<String, List<String>> headers) {
         String fault = "no secret is agreed";
+        boolean bearer = BEARER.equals(settings(connection).get(PROOF));
         for (String secret : goodSecrets(connection)) {
+            if (bearer) {
+                if (carries(headers, secret)) {
+                    return true;
+                }
+                fault = "it does not carry the secret";
+                continue;
+            }
             try {
                 new Webhook(secret).verify(body, headers);
                 return true;
@@ -235,8 +252,14 @@ public class Connections {
         });
     }
 
+    private static boolean carries(Map<String, List<String>> headers, String secret) {
+        var wanted = ("Bearer " + secret).getBytes(StandardCharsets.UTF_8);
+        return headers.getOrDefault("authorization", List.of()).stream()
+                .anyMatch(given -> MessageDigest.isEqual(given.getBytes(StandardCharsets.UTF_8), wanted));
+    }
+
     private List<String> goodSecrets(Connection connection) {
-        var good = new java.util.ArrayList<String>();
+        var good = new ArrayList<String>();
         if (connection.signingSecret != null) {
             good.add(secrets.open(connection.signingSecret));
         }

@@ -1,0 +1,143 @@
+package yoru.server.intake;
+
+import io.micrometer.core.instrument.MeterRegistry;
+import io.swagger.v3.oas.annotations.Hidden;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.Collections;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RestController;
+import yoru.formats.FactReader;
+import yoru.server.ledger.LedgerService;
+import yoru.server.platform.ProblemException;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+
+/** Where connected systems report what happened. Answers after the fact is committed, not before. */
+@RestController
+@Hidden
+class HookController {
+
+    private static final int LARGEST_BODY = 256 * 1024;
+    /** A system that is off is asked to come again, so that nothing is lost when it is switched on soon. */
+    private static final String LATER_SECONDS = "300";
+
+    private final Connections connections;
+    private final LedgerService ledger;
+    private final Intake intake;
+    private final MeterRegistry registry;
+
+    HookController(Connections connections, LedgerService ledger, Intake intake, MeterRegistry registry) {
+        this.connections = connections;
+        this.ledger = ledger;
+        this.intake = intake;
+        this.registry = registry;
+    }
+
+    /** What became of the report. */
+    record Answer(String fate, @Nullable String said) {}
+
+    @PostMapping("/hooks/{connection}")
+    Answer report(@PathVariable String connection, HttpServletRequest request, HttpServletResponse response)
+            throws IOException {
+        Connection from = connections
+                .find(connection)
+                .orElseThrow(() -> ProblemException.notFound("No connection " + connection + "."));
+        var body = request.getInputStream().readNBytes(LARGEST_BODY + 1);
+        if (body.length > LARGEST_BODY) {
+            throw new ProblemException(
+                    HttpStatus.CONTENT_TOO_LARGE,
+                    "Too large",
+                    "A report has at most %d bytes.".formatted(LARGEST_BODY));
+        }
+        var headers = headers(request);
+        if (!connections.verify(from, new String(body, StandardCharsets.UTF_8), headers)) {
+            throw new ProblemException(
+                    HttpStatus.UNAUTHORIZED,
+                    "Signature not accepted",
+                    "The report must carry webhook-id, webhook-timestamp and webhook-signature as Standard Webhooks"
+                            + " says, signed with this connection's secret within the last five minutes.");
+        }
+        var answer = take(from, body, headers, response);
+        registry.counter("yoru.intake", "system", from.id(), "fate", answer.fate)
+                .increment();
+        return answer;
+    }
+
+    private Answer take(Connection from, byte[] body, Map<String, List<String>> headers, HttpServletResponse response) {
+        switch (from.state()) {
+            case OFF -> {
+                response.setHeader("Retry-After", LATER_SECONDS);
+                throw new ProblemException(
+                        HttpStatus.SERVICE_UNAVAILABLE,
+                        "Switched off",
+                        "This connection is switched off. Nothing was taken; send it again later.");
+            }
+            case TRYING -> {
+                return kept(from, body, headers);
+            }
+            case ON -> {
+                if (intake.matching(from.id()).isPresent()) {
+                    return kept(from, body, headers);
+                }
+            }
+        }
+        return new Answer(ledger.keep(from.id(), FactReader.parse(body)).name(), null);
+    }
+
+    private Answer kept(Connection from, byte[] body, Map<String, List<String>> headers) {
+        var id = Optional.ofNullable(headers.get("webhook-id"))
+                .map(List::getFirst)
+                .orElseGet(() -> digest(body));
+        var taken = intake.take(from, id, text(body));
+        return new Answer(taken.outcome().name(), taken.said());
+    }
+
+    /** RFC 8259, 8.1: JSON between systems is UTF-8. */
+    private static String text(byte[] body) {
+        try {
+            var text = StandardCharsets.UTF_8
+                    .newDecoder()
+                    .decode(ByteBuffer.wrap(body))
+                    .toString();
+            if (text.indexOf('\0') < 0) {
+                return text;
+            }
+        } catch (CharacterCodingException e) {
+            // said below
+        }
+        throw new ProblemException(
+                HttpStatus.BAD_REQUEST, "This cannot be read", "A report is JSON in UTF-8. Nothing was taken.");
+    }
+
+    private static String digest(byte[] body) {
+        try {
+            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(body));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static Map<String, List<String>> headers(HttpServletRequest request) {
+        return Collections.list(request.getHeaderNames()).stream()
+                .collect(Collectors.toMap(
+                        name -> name.toLowerCase(Locale.ROOT),
+                        name -> Collections.list(request.getHeaders(name)),
+                        (one, other) -> one));
+    }
+}

@@ -1,0 +1,186 @@
+package yoru.server.intake;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.formats.Fault;
+import yoru.formats.UnreadableException;
+import yoru.formats.matching.Matched;
+import yoru.formats.matching.Matcher;
+import yoru.formats.matching.Matching;
+import yoru.server.intake.Received.Outcome;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.ledger.LedgerService;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+
+/** Takes up what systems report in words of their own. */
+@Service
+class Intake {
+
+    /** What was taken up can be looked at for this long; what was not stays until it is. */
+    private static final Duration KEPT = Duration.ofDays(30);
+
+    private final ReceivedTable table;
+    private final MatchingVersions versions;
+    private final Connections connections;
+    private final LedgerService ledger;
+    private final Journal journal;
+    private final JsonMapper json;
+    private final Clock clock;
+    private final Map<String, Known> lastRead = new ConcurrentHashMap<>();
+
+    Intake(
+            ReceivedTable table,
+            MatchingVersions versions,
+            Connections connections,
+            LedgerService ledger,
+            Journal journal,
+            JsonMapper json,
+            Clock clock) {
+        this.table = table;
+        this.versions = versions;
+        this.connections = connections;
+        this.ledger = ledger;
+        this.journal = journal;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    private record Known(int number, Matching matching) {}
+
+    /** What became of a report. */
+    record Taken(Outcome outcome, String said) {}
+
+    /** The matching in use; none = the system speaks CloudEvents, as Yoru does. */
+    @Transactional(readOnly = true)
+    public Optional<Matching> matching(String connection) {
+        var newest = versions.findFirstByConnectionIdOrderByNumberDesc(connection);
+        if (newest.isEmpty()) {
+            return Optional.empty();
+        }
+        var version = newest.get();
+        return Optional.of(lastRead.compute(
+                        connection,
+                        (id, known) -> known != null && known.number == version.number
+                                ? known
+                                : new Known(version.number, Matching.read(json.readTree(version.document))))
+                .matching);
+    }
+
+    /**
+     * Keeps a report and takes it up, in one transaction. The same report again changes nothing.
+     *
+     * @param reportId tells reports apart; the system's own where it has one
+     */
+    @Transactional
+    public Taken take(Connection connection, String reportId, String body) {
+        table.oneAtATime(connection.id() + " " + reportId);
+        connections.heard(connection.id());
+        var known = table.findByConnectionIdAndReportId(connection.id(), reportId);
+        if (known.isPresent()) {
+            return new Taken(known.get().outcome, known.get().said);
+        }
+        var received = new Received(connection.id(), reportId, clock.instant(), body);
+        if (connection.isOn()) {
+            takeUp(connection, received);
+        }
+        table.save(received);
+        if (received.outcome == Outcome.FAULTY) {
+            journal.gather(
+                    Kind.WARNING,
+                    "A report could not be taken up",
+                    connection.title() + ": " + received.said,
+                    connection.id());
+        }
+        return new Taken(received.outcome, received.said);
+    }
+
+    /** Has what was not taken up tried again with the matching as it is now. @return how many were taken up now */
+    @Transactional
+    public int again(Connection connection, String operator) {
+        var left = table.findByConnectionIdAndOutcomeInOrderById(
+                connection.id(), EnumSet.complementOf(EnumSet.of(Outcome.TAKEN)));
+        left.forEach(received -> takeUp(connection, received));
+        int taken = (int) left.stream()
+                .filter(received -> received.outcome == Outcome.TAKEN)
+                .count();
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                "Reports taken up again",
+                "%s: %d of %d".formatted(connection.title(), taken, left.size()),
+                operator,
+                null,
+                null));
+        return taken;
+    }
+
+    private void takeUp(Connection connection, Received received) {
+        var matched = matched(connection, received);
+        if (!matched.told()) {
+            received.outcome = Outcome.SET_ASIDE;
+            received.said = "no rule fits it";
+            return;
+        }
+        if (!matched.faults().isEmpty()) {
+            received.outcome = Outcome.FAULTY;
+            received.said = inWords(matched.faults());
+            return;
+        }
+        try {
+            var fates = matched.events().stream()
+                    .map(event -> ledger.keep(connection.id(), event))
+                    .map(Enum::name)
+                    .toList();
+            received.outcome = Outcome.TAKEN;
+            received.said = String.join(", ", types(matched.events()))
+                    + (fates.stream().allMatch("KNOWN_ALREADY"::equals) ? " (known already)" : "");
+        } catch (UnreadableException e) {
+            received.outcome = Outcome.FAULTY;
+            received.said = inWords(e.faults());
+        }
+    }
+
+    private Matched matched(Connection connection, Received received) {
+        return matching(connection.id())
+                .map(matching -> read(connection, matching, received))
+                .orElseGet(() -> asItIs(received));
+    }
+
+    /** What a report would come to under a matching. */
+    static Matched read(Connection connection, Matching matching, Received received) {
+        return new Matcher(matching, "/systems/" + connection.id()).read(received.body, received.reportId, received.at);
+    }
+
+    /** A report in Yoru's own words that came while the system was tried. */
+    private Matched asItIs(Received received) {
+        return new Matched(List.of(json.readTree(received.body)), Map.of(), List.of(), true);
+    }
+
+    @Transactional
+    public void forget() {
+        table.forget(Outcome.TAKEN, clock.instant().minus(KEPT));
+    }
+
+    private static List<String> types(List<JsonNode> events) {
+        return events.stream()
+                .map(event -> event.path("type").asString("").replace("yoru.", ""))
+                .toList();
+    }
+
+    private static String inWords(List<Fault> faults) {
+        return faults.stream()
+                .map(fault -> fault.field().isEmpty() ? fault.problem() : fault.field() + " " + fault.problem())
+                .collect(Collectors.joining("; "));
+    }
+}

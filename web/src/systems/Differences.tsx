@@ -1,0 +1,230 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useSession } from '../session/session';
+import { shownDate, shownTime } from '../ui/dates';
+import { Empty, Fault, Waiting } from '../ui/parts';
+import { counted } from '../ui/words';
+import { DIFFERENCES, type DifferenceKind, type SystemShown } from './words';
+
+const WORDS: Record<DifferenceKind, { title: string; text: string; correct: string; correctAll: string }> = {
+  EXTRA: {
+    title: 'There, and Yoru knows no reason',
+    text: 'Somebody let them in by hand, or a message was lost.',
+    correct: 'Take it away',
+    correctAll: 'Take all away',
+  },
+  MISSING: {
+    title: 'Not there, and should be',
+    text: 'Somebody took it away by hand, or the system has forgotten it.',
+    correct: 'Put it back',
+    correctAll: 'Put all back',
+  },
+  DIFFERENT: {
+    title: 'There, to another end',
+    text: 'The system has another end than Yoru wants.',
+    correct: 'Set the end',
+    correctAll: 'Set all ends',
+  },
+};
+
+/** Where the system has something else than Yoru wants there, and the two ways to put it right. */
+export function Differences({ system }: { system: SystemShown }) {
+  const { zone } = useSession();
+  const queries = useQueryClient();
+  const rows = api.useQuery(
+    'get',
+    '/api/systems/{id}/out-of-step',
+    { params: { path: { id: system.id } } },
+    { refetchInterval: 5_000 },
+  );
+  const check = api.useMutation('post', '/api/systems/{id}/check', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const running = system.check !== undefined && system.check.endedAt === undefined;
+  return (
+    <>
+      <div className="acts acts-line">
+        <button
+          className="btn"
+          disabled={running || check.isPending || system.state !== 'ON'}
+          onClick={() => check.mutate({ params: { path: { id: system.id } } })}
+        >
+          {running ? 'Comparing …' : 'Compare now'}
+        </button>
+        <span className="soft" role="status">
+          {system.check === undefined
+            ? 'Not compared yet.'
+            : running
+              ? `${system.check.found} entries read so far${system.check.fault === undefined ? '' : `; it ${system.check.fault}, tried again`}`
+              : system.check.fault !== undefined
+                ? `The last comparison came to no end: it ${system.check.fault}.`
+                : `Compared ${shownTime(system.check.endedAt ?? '', zone)} by ${system.check.begunBy}: ${counted(system.check.found, 'entry', 'entries')} read.`}
+        </span>
+      </div>
+      {check.error !== null && <Fault error={check.error} />}
+      {rows.error !== null && <Fault error={rows.error} />}
+      {rows.data === undefined && rows.error === null && <Waiting what="the differences" />}
+      {rows.data?.length === 0 && (
+        <Empty title={system.check?.endedAt === undefined ? 'Nothing is known yet.' : 'It is in step.'}>
+          <p>
+            {system.check?.endedAt === undefined
+              ? 'Compare it, and here stands what the system has that it should not, and the reverse.'
+              : 'It has what it should have, and nothing else.'}
+          </p>
+        </Empty>
+      )}
+      {DIFFERENCES.filter((kind) => system.outOfStep[kind] !== undefined).map((kind) => (
+        <OneKind
+          key={kind}
+          kind={kind}
+          system={system}
+          rows={(rows.data ?? []).filter((row) => row.kind === kind)}
+        />
+      ))}
+    </>
+  );
+}
+
+function OneKind({
+  kind,
+  system,
+  rows,
+}: {
+  kind: DifferenceKind;
+  system: SystemShown;
+  rows: Schemas['OutOfStepShown'][];
+}) {
+  const { zone } = useSession();
+  const queries = useQueryClient();
+  const [asking, setAsking] = useState<'correct' | 'adopt'>();
+  const [why, setWhy] = useState('');
+  const done = {
+    onSettled: async () => {
+      setAsking(undefined);
+      await queries.invalidateQueries();
+    },
+  };
+  const correct = api.useMutation('post', '/api/systems/{id}/out-of-step/correct', done);
+  const adopt = api.useMutation('post', '/api/systems/{id}/out-of-step/adopt', done);
+  const path = { path: { id: system.id } };
+  const count = system.outOfStep[kind] ?? { many: 0, people: 0 };
+  const words = WORDS[kind];
+  const busy = correct.isPending || adopt.isPending;
+  return (
+    <section aria-label={words.title}>
+      <div className="kind-head">
+        <h2>
+          {words.title} <span className="soft">{count.many}</span>
+        </h2>
+        <button className="btn btn-sm" disabled={busy} onClick={() => setAsking('correct')}>
+          {words.correctAll}
+        </button>
+        {kind === 'EXTRA' && (
+          <button className="btn btn-sm" disabled={busy} onClick={() => setAsking('adopt')}>
+            Take all over
+          </button>
+        )}
+      </div>
+      <p className="soft">{words.text}</p>
+      {asking !== undefined && (
+        <div className="note" role="alertdialog" aria-label="Before it is done">
+          <strong>
+            {asking === 'adopt'
+              ? `${counted(count.people, 'person keeps', 'people keep')} what they have, as given by hand.`
+              : kind === 'EXTRA'
+                ? `${counted(count.people, 'person loses', 'people lose')} ${counted(count.many, 'entry', 'entries')} in ${system.title}.`
+                : `${system.title} is told about ${counted(count.people, 'person', 'people')} again.`}
+          </strong>
+          {asking === 'adopt' && (
+            <>
+              <label htmlFor={`why-${kind}`}>Why?</label>
+              <input
+                id={`why-${kind}`}
+                className="input"
+                maxLength={300}
+                value={why}
+                onChange={(event) => setWhy(event.target.value)}
+              />
+            </>
+          )}
+          <div className="acts">
+            <button
+              className="btn btn-primary btn-sm"
+              disabled={busy}
+              onClick={() =>
+                asking === 'adopt'
+                  ? adopt.mutate({ params: path, body: { kind, why } })
+                  : correct.mutate({ params: path, body: { kind } })
+              }
+            >
+              {asking === 'adopt' ? 'Take over' : words.correctAll}
+            </button>
+            <button className="btn btn-sm" onClick={() => setAsking(undefined)}>
+              Leave it
+            </button>
+          </div>
+        </div>
+      )}
+      {correct.error !== null && <Fault error={correct.error} />}
+      {adopt.error !== null && <Fault error={adopt.error} />}
+      <ul className="rows">
+        {rows.map((row) => (
+          <li key={row.id} className="row">
+            <div className="row-words">
+              <strong>
+                {row.personId === undefined ? (
+                  row.name
+                ) : (
+                  <Link to="/people/$id" params={{ id: String(row.personId) }}>
+                    {row.name}
+                  </Link>
+                )}{' '}
+                <span className="soft">{row.title}</span>
+              </strong>
+              <span>{ends(row, zone)}</span>
+            </div>
+            <div className="row-acts">
+              {kind === 'EXTRA' && (
+                <button
+                  className="btn btn-sm"
+                  disabled={busy}
+                  aria-label={`Take over ${row.title} of ${row.name}`}
+                  onClick={() => adopt.mutate({ params: path, body: { ids: [row.id] } })}
+                >
+                  Take over
+                </button>
+              )}
+              <button
+                className="btn btn-sm"
+                disabled={busy}
+                aria-label={`${words.correct}: ${row.title} of ${row.name}`}
+                onClick={() => correct.mutate({ params: path, body: { ids: [row.id] } })}
+              >
+                {words.correct}
+              </button>
+            </div>
+          </li>
+        ))}
+      </ul>
+      {count.many > rows.length && rows.length > 0 && (
+        <p className="soft">and {count.many - rows.length} more</p>
+      )}
+    </section>
+  );
+}
+
+function ends(row: Schemas['OutOfStepShown'], zone: string): string {
+  const until = (end: string | undefined) =>
+    end === undefined ? 'without end' : `until ${shownDate(end, zone)}`;
+  const noticed = `noticed ${shownDate(row.noticedAt, zone)}`;
+  switch (row.kind) {
+    case 'EXTRA':
+      return `${until(row.foundUntil)} there · ${noticed}`;
+    case 'MISSING':
+      return `should be there ${until(row.wantedUntil)} · ${noticed}`;
+    case 'DIFFERENT':
+      return `${until(row.foundUntil)} there, should be ${until(row.wantedUntil)} · ${noticed}`;
+  }
+}

@@ -1,0 +1,409 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type ChangeEvent } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useSession } from '../session/session';
+import { shownTime } from '../ui/dates';
+import { Empty, Fault, Waiting } from '../ui/parts';
+import { useSettled } from '../ui/settled';
+import { counted } from '../ui/words';
+import { FieldEditor } from './FieldEditor';
+import { inShort, leaves, NO_MATCHING, pickedPath, usedBy, type MatchingDocument } from './matching';
+import { Rules } from './Rules';
+import type { SystemShown } from './words';
+
+type Shown = Schemas['MatchingShown'];
+type TrialOfOne = Schemas['TrialOfOne'];
+
+/** What came in beside what Yoru understands of it. */
+export function Matching({ system }: { system: SystemShown }) {
+  const matching = api.useQuery(
+    'get',
+    '/api/systems/{id}/matching',
+    { params: { path: { id: system.id } } },
+    { refetchInterval: 5_000 },
+  );
+  if (matching.data === undefined) {
+    return matching.error === null ? <Waiting what="the matching" /> : <Fault error={matching.error} />;
+  }
+  return <Workbench key={matching.data.version} system={system} shown={matching.data} />;
+}
+
+function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
+  const published = (shown.document as MatchingDocument | undefined) ?? NO_MATCHING;
+  const [document, setDocument] = useState(published);
+  const [field, setField] = useState<string>();
+  const [at, setAt] = useState(0);
+  const [settled] = useSettled(document, 150);
+  const trial = api.useQuery(
+    'post',
+    '/api/systems/{id}/matching/trial',
+    {
+      params: { path: { id: system.id } },
+      body: { document: settled as unknown as Record<string, unknown> },
+    },
+    { placeholderData: (previous) => previous },
+  );
+  const report = shown.latest[Math.min(at, shown.latest.length - 1)];
+  const result = trial.data?.reports.find((one) => one.id === report?.id);
+  const facts = new Set(document.rules.flatMap((rule) => rule.facts));
+  const fields = shown.fields.filter((one) => one.facts.some((fact) => facts.has(fact)));
+  const changed = JSON.stringify(document) !== JSON.stringify(published);
+  const pick = (path: string) => {
+    if (field === undefined) return;
+    const from = document.fields[field];
+    setDocument({
+      ...document,
+      fields: {
+        ...document.fields,
+        [field]: {
+          path: pickedPath(field, path, document.fields['lines']?.path),
+          ...(from?.steps !== undefined && { steps: from.steps }),
+        },
+      },
+    });
+  };
+  return (
+    <>
+      <div className="matching">
+        <section className="panel" aria-label="What came in">
+          <div className="panel-head">
+            <h2>What came in</h2>
+            {shown.latest.length > 0 && (
+              <span className="soft">
+                {Math.min(at, shown.latest.length - 1) + 1} of the last {shown.latest.length}{' '}
+                <button
+                  className="link"
+                  aria-label="A later report"
+                  disabled={at === 0}
+                  onClick={() => setAt(at - 1)}
+                >
+                  ‹
+                </button>{' '}
+                <button
+                  className="link"
+                  aria-label="An earlier report"
+                  disabled={at >= shown.latest.length - 1}
+                  onClick={() => setAt(at + 1)}
+                >
+                  ›
+                </button>
+              </span>
+            )}
+          </div>
+          {report === undefined ? (
+            <Empty title="Nothing has come in yet.">
+              <p>
+                Have the other side report to <code>{window.location.origin + (system.reportsTo ?? '')}</code>{' '}
+                while this system is being tried; what comes is shown here.
+              </p>
+            </Empty>
+          ) : (
+            <Report body={report.body} document={document} picking={field} onPick={pick} />
+          )}
+        </section>
+        <section className="panel" aria-label="What Yoru understands">
+          <h2>What Yoru understands</h2>
+          <Rules
+            rules={document.rules}
+            facts={shown.facts}
+            onChange={(rules) => setDocument({ ...document, rules })}
+          />
+          <ul className="understood">
+            {fields.map((one) => (
+              <UnderstoodRow
+                key={one.id}
+                field={one}
+                document={document}
+                result={result}
+                selected={field === one.id}
+                onSelect={() => setField(field === one.id ? undefined : one.id)}
+                onChange={setDocument}
+              />
+            ))}
+          </ul>
+        </section>
+      </div>
+      {trial.data?.faults.map((fault) => (
+        <p key={fault.field} className="bad" role="alert">
+          <code>{fault.field}</code> {fault.problem}
+        </p>
+      ))}
+      {trial.error !== null && <Fault error={trial.error} />}
+      <Latest shown={shown} trial={trial.data} at={at} onAt={setAt} />
+      <Keep
+        system={system}
+        shown={shown}
+        document={document}
+        changed={changed}
+        onDiscard={() => setDocument(published)}
+        onImport={setDocument}
+      />
+    </>
+  );
+}
+
+function Report({
+  body,
+  document,
+  picking,
+  onPick,
+}: {
+  body: string;
+  document: MatchingDocument;
+  picking: string | undefined;
+  onPick: (path: string) => void;
+}) {
+  let json: unknown;
+  try {
+    json = JSON.parse(body);
+  } catch {
+    return <pre className="record">{body}</pre>;
+  }
+  return (
+    <ul className="report">
+      {leaves(json).map((leaf, number) => (
+        <li key={number} style={{ paddingLeft: `${leaf.depth * 0.9}rem` }}>
+          <span>{leaf.label}</span>
+          {leaf.bracket === true ? (
+            leaf.value
+          ) : picking === undefined ? (
+            <span className={usedBy(leaf.path, document).length > 0 ? 'used' : undefined}>{leaf.value}</span>
+          ) : (
+            <button
+              className={usedBy(leaf.path, document).length > 0 ? 'pick used' : 'pick'}
+              title={leaf.path}
+              onClick={() => onPick(leaf.path)}
+            >
+              {leaf.value}
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface RowProps {
+  field: Schemas['FieldShown'];
+  document: MatchingDocument;
+  result: TrialOfOne | undefined;
+  selected: boolean;
+  onSelect: () => void;
+  onChange: (document: MatchingDocument) => void;
+}
+
+function UnderstoodRow({ field, document, result, selected, onSelect, onChange }: RowProps) {
+  const from = document.fields[field.id];
+  const fault = result?.faults.find((one) => one.field === field.id);
+  const missing = from === undefined && field.required;
+  const value = result?.values[field.id];
+  return (
+    <li className={selected ? 'understood-row understood-here' : 'understood-row'}>
+      <button
+        className={missing || fault !== undefined ? 'understood-name bad' : 'understood-name'}
+        aria-expanded={selected}
+        onClick={onSelect}
+      >
+        {field.title}
+        {!field.required && <span className="soft"> may be left out</span>}
+      </button>
+      <span className={fault !== undefined || missing ? 'bad' : undefined}>
+        {fault !== undefined
+          ? fault.problem
+          : missing
+            ? 'must be known'
+            : (value ?? (from === undefined ? '' : 'not in this one'))}
+      </span>
+      <code className="understood-from">{inShort(from)}</code>
+      {selected && (
+        <FieldEditor
+          field={field}
+          from={from}
+          onChange={(next) => {
+            const rest = Object.fromEntries(
+              Object.entries(document.fields).filter(([id]) => id !== field.id),
+            );
+            onChange({ ...document, fields: next === undefined ? rest : { ...rest, [field.id]: next } });
+          }}
+        />
+      )}
+    </li>
+  );
+}
+
+/** One mark for each of the latest reports, under the matching as it is being edited. */
+function Latest({
+  shown,
+  trial,
+  at,
+  onAt,
+}: {
+  shown: Shown;
+  trial: Schemas['Trial'] | undefined;
+  at: number;
+  onAt: (at: number) => void;
+}) {
+  if (shown.latest.length === 0) return null;
+  const of = (id: number) => trial?.reports.find((one) => one.id === id);
+  const kind = (one: TrialOfOne | undefined) =>
+    one === undefined ? 'off' : !one.told ? 'off' : one.faults.length > 0 ? 'bad' : 'good';
+  const count = (wanted: string) => shown.latest.filter((report) => kind(of(report.id)) === wanted).length;
+  const words = [
+    `${count('good')} understood`,
+    count('bad') > 0 && `${count('bad')} with a fault`,
+    count('off') > 0 && `${count('off')} that no rule fits`,
+  ].filter(Boolean);
+  return (
+    <section className="panel" aria-label="The last reports">
+      <h2>The last {shown.latest.length}</h2>
+      <div className="latest">
+        {shown.latest.map((report, number) => {
+          const one = of(report.id);
+          const says =
+            one === undefined || !one.told
+              ? 'no rule fits it'
+              : one.faults.length > 0
+                ? one.faults.map((fault) => `${fault.field} ${fault.problem}`).join('; ')
+                : one.facts.join(', ');
+          return (
+            <button
+              key={report.id}
+              className={`latest-one latest-${kind(one)}`}
+              aria-pressed={number === at}
+              aria-label={`Report ${number + 1}: ${says}`}
+              title={says}
+              onClick={() => onAt(number)}
+            />
+          );
+        })}
+        <span className="soft" role="status">
+          {words.join(' · ')}
+        </span>
+      </div>
+    </section>
+  );
+}
+
+interface KeepProps {
+  system: SystemShown;
+  shown: Shown;
+  document: MatchingDocument;
+  changed: boolean;
+  onDiscard: () => void;
+  onImport: (document: MatchingDocument) => void;
+}
+
+function Keep({ system, shown, document, changed, onDiscard, onImport }: KeepProps) {
+  const { zone } = useSession();
+  const queries = useQueryClient();
+  const [note, setNote] = useState('');
+  const [unreadable, setUnreadable] = useState(false);
+  const keep = api.useMutation('put', '/api/systems/{id}/matching', {
+    onSuccess: () => queries.invalidateQueries(),
+  });
+  const again = api.useMutation('post', '/api/systems/{id}/received/again', {
+    onSuccess: () => queries.invalidateQueries(),
+  });
+  const params = { params: { path: { id: system.id } } };
+  const left = Object.values(shown.left).reduce((sum, many) => sum + many, 0);
+  const takeBack = async (number: number) => {
+    const answer = await fetch(`/api/systems/${system.id}/matching/${number}`);
+    onImport((await answer.json()) as MatchingDocument);
+  };
+  const read = async (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0];
+    if (file === undefined) return;
+    try {
+      onImport(JSON.parse(await file.text()) as MatchingDocument);
+      setUnreadable(false);
+    } catch {
+      setUnreadable(true);
+    }
+  };
+  return (
+    <section className="panel" aria-label="Keeping it">
+      {keep.error !== null && <Fault error={keep.error} />}
+      {again.error !== null && <Fault error={again.error} />}
+      <div className="acts acts-line">
+        <input
+          className="input"
+          aria-label="What has changed"
+          placeholder="what has changed; may be empty"
+          maxLength={300}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+        />
+        <button
+          className="btn btn-primary"
+          disabled={!changed || keep.isPending}
+          onClick={() =>
+            keep.mutate({
+              ...params,
+              body: { document: document as unknown as Record<string, unknown>, base: shown.version, note },
+            })
+          }
+        >
+          Keep the matching
+        </button>
+        <button className="btn" disabled={!changed} onClick={onDiscard}>
+          Discard
+        </button>
+      </div>
+      {left > 0 && (
+        <div className="acts acts-line">
+          <span>{counted(left, 'report is', 'reports are')} kept and not taken up.</span>
+          <button
+            className="btn btn-sm"
+            disabled={changed || again.isPending || system.state !== 'ON'}
+            onClick={() => again.mutate(params)}
+          >
+            Take them up now
+          </button>
+          {again.data !== undefined && <span role="status">{again.data.reports} taken up.</span>}
+        </div>
+      )}
+      <div className="acts acts-line">
+        {shown.version > 0 && (
+          <a
+            className="btn btn-sm"
+            href={`/api/systems/${system.id}/matching/${shown.version}`}
+            download={`${system.id}-matching-${shown.version}.json`}
+          >
+            Save as a file
+          </a>
+        )}
+        <label className="btn btn-sm">
+          From a file
+          <input
+            type="file"
+            accept="application/json,.json"
+            className="sr-only"
+            onChange={(event) => void read(event)}
+          />
+        </label>
+        {unreadable && <span className="bad">This file is no JSON. Nothing was changed.</span>}
+      </div>
+      {shown.versions.length > 0 && (
+        <ul className="facts">
+          {shown.versions.map((version) => (
+            <li key={version.number}>
+              <strong>
+                Version {version.number}
+                {version.number === shown.version && ', in use'}
+              </strong>
+              <span>
+                {shownTime(version.at, zone)} · {version.by}
+                {version.note !== '' && ` · ${version.note}`}{' '}
+                {version.number !== shown.version && (
+                  <button className="link" onClick={() => void takeBack(version.number)}>
+                    Bring it back
+                  </button>
+                )}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,189 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type SubmitEvent } from 'react';
+import { api } from '../api/client';
+import { useSession } from '../session/session';
+import { shownTime } from '../ui/dates';
+import { Fault } from '../ui/parts';
+import { DIFFERENCES, KINDS, type DifferenceKind, type SystemShown } from './words';
+
+const BY_ITSELF: Record<DifferenceKind, string> = {
+  MISSING: 'what is missing there is put back',
+  EXTRA: 'what is too much there is taken away',
+  DIFFERENT: 'another end there is set right',
+};
+
+/** What was set for a system; secrets can be changed, and are never shown. */
+export function Settings({ system }: { system: SystemShown }) {
+  const queries = useQueryClient();
+  const [title, setTitle] = useState(system.title);
+  const [address, setAddress] = useState(system.address);
+  const [token, setToken] = useState('');
+  const [perSecond, setPerSecond] = useState(system.settings['perSecond'] ?? '50');
+  const [from, setFrom] = useState(system.settings['from'] ?? '');
+  const [byItself, setByItself] = useState((system.settings['correct'] ?? '').split(',').filter(Boolean));
+  const [bearer, setBearer] = useState(system.settings['proof'] === 'bearer');
+  const change = api.useMutation('put', '/api/systems/{id}', {
+    onSuccess: () => {
+      setToken('');
+      return queries.invalidateQueries();
+    },
+  });
+  const submit = (event: SubmitEvent) => {
+    event.preventDefault();
+    change.mutate({
+      params: { path: { id: system.id } },
+      body: {
+        title,
+        address,
+        ...(token !== '' && { token }),
+        settings: {
+          perSecond,
+          correct: byItself.join(','),
+          ...(system.reportsTo !== undefined && { proof: bearer ? 'bearer' : 'signature' }),
+          ...(system.kind === 'MAILBOX' && { from }),
+        },
+      },
+    });
+  };
+  return (
+    <form className="setup" onSubmit={submit}>
+      <Text label="What you call it" value={title} onChange={setTitle} />
+      <Text label={KINDS[system.kind].address} value={address} onChange={setAddress} />
+      {system.kind === 'MAILBOX' && <Text label="Letters come from" value={from} onChange={setFrom} />}
+      {system.kind !== 'LISTENER' && system.kind !== 'FOLDER' && (
+        <Text
+          label={system.kind === 'MAILBOX' ? 'Another password' : 'Another token'}
+          type="password"
+          value={token}
+          onChange={setToken}
+          hint={system.hasToken ? 'One is set; left empty, it stays.' : 'None is set.'}
+        />
+      )}
+      {system.reportsTo !== undefined && (
+        <label className="check">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={bearer}
+            onChange={(event) => setBearer(event.target.checked)}
+          />
+          it cannot sign: the secret comes along in the header Authorization
+        </label>
+      )}
+      {system.kind !== 'SHOP' && (
+        <Text
+          label="Requests per second, at most"
+          type="number"
+          value={perSecond}
+          onChange={setPerSecond}
+          hint="By each of Yoru's servers; 0 = no limit."
+        />
+      )}
+      {system.abilities.includes('LISTING') && (
+        <fieldset className="kinds">
+          <legend>When it is compared, by itself</legend>
+          {DIFFERENCES.map((kind) => (
+            <label className="check" key={kind}>
+              <input
+                type="checkbox"
+                className="checkbox"
+                checked={byItself.includes(kind)}
+                onChange={(event) =>
+                  setByItself(
+                    event.target.checked ? [...byItself, kind] : byItself.filter((one) => one !== kind),
+                  )
+                }
+              />
+              {BY_ITSELF[kind]}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      {change.error !== null && <Fault error={change.error} />}
+      {change.isSuccess && (
+        <p role="status" className="good">
+          Kept.
+        </p>
+      )}
+      <div className="acts">
+        <button className="btn btn-primary" disabled={change.isPending}>
+          Keep
+        </button>
+      </div>
+      {(system.kind === 'LISTENER' || system.reportsTo !== undefined) && <Secret system={system} />}
+    </form>
+  );
+}
+
+interface TextProps {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  type?: string;
+  hint?: string;
+}
+
+function Text({ label, value, onChange, type = 'text', hint }: TextProps) {
+  const id = `setting-${label.toLowerCase().replaceAll(/[^a-z]+/g, '-')}`;
+  return (
+    <div className="field">
+      <label htmlFor={id}>{label}</label>
+      <input
+        id={id}
+        className="input"
+        type={type}
+        autoComplete="off"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+      {hint !== undefined && <p className="soft">{hint}</p>}
+    </div>
+  );
+}
+
+function Secret({ system }: { system: SystemShown }) {
+  const { zone } = useSession();
+  const queries = useQueryClient();
+  const [own, setOwn] = useState('');
+  const change = api.useMutation('post', '/api/systems/{id}/secret', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const to = (secret?: string) =>
+    change.mutate({ params: { path: { id: system.id } }, body: secret === undefined ? {} : { secret } });
+  return (
+    <fieldset className="kinds">
+      <legend>The secret that signs</legend>
+      <p className="soft">
+        {system.secretAt === undefined
+          ? 'None is set.'
+          : `Set ${shownTime(system.secretAt, zone)}, never shown again.`}
+        {system.formerSecretUntil !== undefined &&
+          ` The one before is good until ${shownTime(system.formerSecretUntil, zone)}.`}{' '}
+        Change it, and the old one is still taken for 24 hours.
+      </p>
+      <Text label="The other side's secret" type="password" value={own} onChange={setOwn} />
+      <div className="acts">
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={own === '' || change.isPending}
+          onClick={() => {
+            to(own);
+            setOwn('');
+          }}
+        >
+          Use this one
+        </button>
+        <button type="button" className="btn btn-sm" disabled={change.isPending} onClick={() => to()}>
+          Make a new one
+        </button>
+      </div>
+      {change.error !== null && <Fault error={change.error} />}
+      {change.data?.secret !== undefined && (
+        <p className="secret" role="status">
+          Paste it into the other side now; it is not shown again: <code>{change.data.secret}</code>
+        </p>
+      )}
+    </fieldset>
+  );
+}

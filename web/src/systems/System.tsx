@@ -1,0 +1,356 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { Link, useParams, useSearch } from '@tanstack/react-router';
+import { useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useNow } from '../band/useNow';
+import { useSession } from '../session/session';
+import { fromNow, shownTime } from '../ui/dates';
+import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { counted } from '../ui/words';
+import { Differences } from './Differences';
+import { Matching } from './Matching';
+import { Settings } from './Settings';
+import { ABILITIES, KINDS, outOfStep, standing, STATES, type SystemShown } from './words';
+
+/** One connected system. */
+export function System() {
+  const { id } = useParams({ from: '/systems/$id' });
+  const { view = 'queue' } = useSearch({ from: '/systems/$id' });
+  const system = api.useQuery(
+    'get',
+    '/api/systems/{id}',
+    { params: { path: { id } } },
+    { refetchInterval: 3_000 },
+  );
+  const data = system.data;
+  if (data === undefined) {
+    return (
+      <Screen>
+        {system.error === null ? <Waiting what="this system" /> : <Fault error={system.error} />}
+      </Screen>
+    );
+  }
+  return (
+    <Screen
+      margin={
+        <Margin label="What follows">
+          <Trial key={id} system={data} />
+          <About system={data} />
+        </Margin>
+      }
+    >
+      <Head system={data} />
+      <nav className="views views-below" aria-label="Views of the system">
+        <Link
+          to="/systems/$id"
+          params={{ id }}
+          search={{}}
+          activeOptions={{ exact: true, includeSearch: true }}
+        >
+          What waits{data.waiting + data.givenUp > 0 && ` (${data.waiting + data.givenUp})`}
+        </Link>
+        {data.abilities.includes('LISTING') && (
+          <Link to="/systems/$id" params={{ id }} search={{ view: 'out-of-step' }}>
+            Out of step{outOfStep(data) > 0 && ` (${outOfStep(data)})`}
+          </Link>
+        )}
+        {data.reportsTo !== undefined && (
+          <Link to="/systems/$id" params={{ id }} search={{ view: 'matching' }}>
+            Matched fields
+          </Link>
+        )}
+        <Link to="/systems/$id" params={{ id }} search={{ view: 'settings' }}>
+          Settings
+        </Link>
+      </nav>
+      {view === 'queue' && <QueueView system={data} />}
+      {view === 'out-of-step' && <Differences system={data} />}
+      {view === 'matching' && <Matching system={data} />}
+      {view === 'settings' && <Settings key={data.address + data.title} system={data} />}
+    </Screen>
+  );
+}
+
+function Head({ system }: { system: SystemShown }) {
+  const queries = useQueryClient();
+  const become = api.useMutation('post', '/api/systems/{id}/state', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const to = (state: SystemShown['state']) =>
+    become.mutate({ params: { path: { id: system.id } }, body: { state } });
+  const [tone, words] = standing(system);
+  return (
+    <>
+      <div className="headline">
+        <h1>{system.title}</h1>
+        <span className={`pill pill-${tone}`}>{system.state === 'ON' ? words : STATES[system.state]}</span>
+        <p>
+          {KINDS[system.kind].name.toLowerCase()} · <code>{system.address}</code>
+        </p>
+        <div className="acts">
+          {system.state !== 'OFF' && (
+            <button className="btn" disabled={become.isPending} onClick={() => to('OFF')}>
+              Switch off
+            </button>
+          )}
+          {system.state === 'OFF' && system.reportsTo !== undefined && (
+            <button className="btn" disabled={become.isPending} onClick={() => to('TRYING')}>
+              Listen and try
+            </button>
+          )}
+          {system.state !== 'ON' && (
+            <button className="btn btn-primary" disabled={become.isPending} onClick={() => to('ON')}>
+              Switch on
+            </button>
+          )}
+        </div>
+      </div>
+      {become.error !== null && <Fault error={become.error} />}
+      {system.state === 'OFF' && (
+        <p className="note">
+          It is off: nothing is sent there and nothing is taken from there. Switched on, it is told everything
+          that should be so.
+        </p>
+      )}
+      {system.state === 'TRYING' && (
+        <p className="note">
+          It is being tried: what it reports is kept and shown under Matched fields, and has no effect yet.
+        </p>
+      )}
+      {system.traffic.leftAlone && (
+        <p className="note">
+          It is left alone for a moment, for it failed at almost everything or asked for patience. Nothing is
+          lost.
+        </p>
+      )}
+    </>
+  );
+}
+
+/** What is still to be told, what fails first. */
+function QueueView({ system }: { system: SystemShown }) {
+  const now = useNow(1_000);
+  const queries = useQueryClient();
+  const open = api.useQuery(
+    'get',
+    '/api/systems/{id}/deliveries',
+    { params: { path: { id: system.id } } },
+    { refetchInterval: 3_000 },
+  );
+  const again = api.useMutation('post', '/api/systems/{connection}/deliveries/again', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const failing = (open.data ?? []).filter((one) => one.failingSince !== undefined);
+  return (
+    <>
+      <dl className="figures figures-line">
+        <Figure name="wait" value={system.waiting} />
+        <Figure name="told in the last minute" value={system.traffic.answeredLastMinute} />
+        <Figure name="not answered as asked" value={system.failing} tone="bad" />
+        <Figure name="given up" value={system.givenUp} tone="bad" />
+      </dl>
+      {failing.length > 0 && (
+        <div className="fault" role="alert">
+          <strong>
+            {system.title} {failing[0]?.answer}
+          </strong>
+          <span>{failing[0]?.advice}</span>
+          <div className="acts">
+            <button
+              className="btn btn-sm"
+              disabled={again.isPending}
+              onClick={() => again.mutate({ params: { path: { connection: system.id } } })}
+            >
+              Send all {failing.length} again now
+            </button>
+          </div>
+          {again.error !== null && <Fault error={again.error} />}
+        </div>
+      )}
+      {open.error !== null && <Fault error={open.error} />}
+      {open.data?.length === 0 && (
+        <Empty title="Nothing waits.">
+          <p>
+            {system.state === 'ON'
+              ? 'It has been told everything it should know.'
+              : 'While it is not on, nothing is told to it.'}
+          </p>
+        </Empty>
+      )}
+      {open.data !== undefined && open.data.length > 0 && (
+        <ul className="rows">
+          {open.data.map((one) => (
+            <li key={one.id} className="row">
+              <div className="row-words">
+                <strong>
+                  <Link to="/people/$id" params={{ id: String(one.person) }}>
+                    {one.title}
+                  </Link>{' '}
+                  <span className="soft">{one.open ? 'should be there' : 'should not be there'}</span>
+                </strong>
+                <span>
+                  {one.answer ?? 'not tried yet'}
+                  {one.state === 'GIVEN_UP'
+                    ? ' · given up'
+                    : one.nextTryAt !== undefined && ` · next try ${fromNow(one.nextTryAt, now)}`}
+                </span>
+              </div>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+function Figure({ name, value, tone }: { name: string; value: number; tone?: string }) {
+  return (
+    <div>
+      <dt>{name}</dt>
+      <dd className={value > 0 ? tone : undefined}>{value}</dd>
+    </div>
+  );
+}
+
+/** A test or a try, with what came of each hop. */
+function Trial({ system }: { system: SystemShown }) {
+  const [shown, setShown] = useState<'test' | 'try'>();
+  const test = api.useMutation('post', '/api/systems/{id}/test');
+  const trial = api.useMutation('post', '/api/systems/{id}/try');
+  const params = { params: { path: { id: system.id } } };
+  return (
+    <section>
+      <h2>Does it work?</h2>
+      <div className="acts">
+        <button
+          className="btn btn-sm"
+          disabled={test.isPending}
+          onClick={() => {
+            setShown('test');
+            test.mutate(params);
+          }}
+        >
+          {test.isPending ? 'Testing …' : 'Test'}
+        </button>
+        <button
+          className="btn btn-sm"
+          disabled={trial.isPending}
+          onClick={() => {
+            setShown('try');
+            trial.mutate(params);
+          }}
+        >
+          {trial.isPending ? 'Trying …' : 'Try once'}
+        </button>
+      </div>
+      {shown === undefined && (
+        <p className="soft">
+          Test shows a real record from the other side. Try once sends a sample for somebody invented, and
+          takes it back.
+        </p>
+      )}
+      {shown === 'test' && test.data !== undefined && <Tested tested={test.data} />}
+      {shown === 'test' && test.error !== null && <Fault error={test.error} />}
+      {shown === 'try' && trial.data !== undefined && <Hops hops={trial.data.hops} />}
+      {shown === 'try' && trial.error !== null && <Fault error={trial.error} />}
+    </section>
+  );
+}
+
+function Tested({ tested }: { tested: Schemas['Tested'] }) {
+  if (tested.fault !== undefined) {
+    return (
+      <div className="fault" role="alert">
+        <strong>It {tested.fault}</strong>
+        <span>{tested.advice}</span>
+      </div>
+    );
+  }
+  return (
+    <>
+      <p className="good" role="status">
+        It answered with {tested.what}
+      </p>
+      {/* what scrolls must be reachable by keyboard */}
+      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
+      <pre className="record" tabIndex={0} aria-label="The record">
+        {tested.record}
+      </pre>
+    </>
+  );
+}
+
+const OUTCOMES = { WELL: 'good', FAILED: 'bad', LEFT_OUT: 'soft' };
+
+function Hops({ hops }: { hops: Schemas['Hop'][] }) {
+  return (
+    <ol className="chain" role="status">
+      {hops.map((hop) => (
+        <li key={hop.title} className={`step step-${OUTCOMES[hop.outcome]}`}>
+          <strong>{hop.title}</strong>
+          <span>{hop.text}</span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function About({ system }: { system: SystemShown }) {
+  const { zone } = useSession();
+  const queries = useQueryClient();
+  const seen = api.useMutation('post', '/api/systems/{id}/catalogue/seen', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const read = api.useMutation('post', '/api/systems/{id}/catalogue', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const params = { params: { path: { id: system.id } } };
+  return (
+    <>
+      {system.renamed.length > 0 && (
+        <section>
+          <h2>New names</h2>
+          <p className="soft">Links follow the id: nothing has to be done.</p>
+          <ul className="facts">
+            {system.renamed.map((one) => (
+              <li key={one.id}>
+                <strong>{one.title}</strong>
+                <span>
+                  was {one.before} · <code>{one.id}</code>
+                </span>
+              </li>
+            ))}
+          </ul>
+          <button className="btn btn-sm" onClick={() => seen.mutate(params)}>
+            Seen
+          </button>
+        </section>
+      )}
+      <section>
+        <h2>What it can do</h2>
+        <p>{system.abilities.map((ability) => ABILITIES[ability]).join(' · ')}</p>
+        {system.reportsTo !== undefined && (
+          <p className="soft">
+            It reports to <code>{window.location.origin + system.reportsTo}</code>
+            {system.heardAt === undefined ? ', and has not yet' : `, last ${shownTime(system.heardAt, zone)}`}
+            {system.refused > 0 &&
+              `; ${counted(system.refused, 'report', 'reports')} turned away for the signature`}
+            .
+          </p>
+        )}
+        {system.abilities.includes('CATALOGUE') && (
+          <p className="soft">
+            {system.catalogueFault !== undefined
+              ? `Its catalogue: ${system.catalogueFault}.`
+              : system.catalogueAt !== undefined
+                ? `Catalogue read ${shownTime(system.catalogueAt, zone)}.`
+                : 'Its catalogue was not read yet.'}{' '}
+            <button className="link" disabled={read.isPending} onClick={() => read.mutate(params)}>
+              {read.isPending ? 'Reading …' : 'Read it now'}
+            </button>
+          </p>
+        )}
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,129 @@
+import { Link } from '@tanstack/react-router';
+import { api, type Schemas } from '../api/client';
+import { useNow } from '../band/useNow';
+import { fromNow } from '../ui/dates';
+import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { counted } from '../ui/words';
+import { ABILITIES, KINDS, standing, type SystemShown } from './words';
+
+/** All connected systems and how they are. */
+export function Systems() {
+  const now = useNow(5_000);
+  const all = api.useQuery('get', '/api/systems', undefined, { refetchInterval: 3_000 });
+  const data = all.data;
+  return (
+    <Screen
+      margin={
+        <Margin label="What follows">
+          {data !== undefined && <Gaps gaps={data.gaps} connected={data.systems.length} />}
+        </Margin>
+      }
+    >
+      <div className="headline">
+        <h1>Systems</h1>
+        {data !== undefined && <p>{summary(data.systems)}</p>}
+        <Link className="btn btn-primary" to="/systems/add">
+          Add a system
+        </Link>
+      </div>
+      {all.error !== null && <Fault error={all.error} />}
+      {data === undefined ? (
+        all.error === null && <Waiting what="how the systems are" />
+      ) : data.systems.length === 0 ? (
+        <Empty title="No system is connected yet.">
+          <p>A shop tells Yoru what was sold; a classroom is told who may enter. Begin with either.</p>
+          <Link className="btn" to="/systems/add">
+            Add a system
+          </Link>
+        </Empty>
+      ) : (
+        <ul className="rows">
+          {data.systems.map((system) => (
+            <SystemRow key={system.id} system={system} now={now} />
+          ))}
+        </ul>
+      )}
+    </Screen>
+  );
+}
+
+function summary(systems: SystemShown[]): string {
+  const troubled = systems.filter((system) => standing(system)[0] === 'bad').length;
+  const waiting = systems.reduce((sum, system) => sum + system.waiting, 0);
+  const how =
+    troubled > 0
+      ? `${counted(troubled, 'system needs', 'systems need')} you`
+      : waiting > 0
+        ? `${waiting} on the way`
+        : 'all is told';
+  return `${counted(systems.length, 'system', 'systems')} · ${how}`;
+}
+
+function SystemRow({ system, now }: { system: SystemShown; now: number }) {
+  const [tone, words] = standing(system);
+  const mark = { good: 'well', soft: 'off', warn: 'soon', bad: 'grave' }[tone];
+  return (
+    <li className="row">
+      <span className={`mark mark-${mark}`} aria-hidden="true" />
+      <div className="row-words">
+        <strong>
+          <Link to="/systems/$id" params={{ id: system.id }}>
+            {system.title}
+          </Link>{' '}
+          <span className="soft">{KINDS[system.kind].name.toLowerCase()}</span>
+        </strong>
+        <span>{more(system, now)}</span>
+      </div>
+      <strong className={tone}>{words}</strong>
+    </li>
+  );
+}
+
+function more(system: SystemShown, now: number): string {
+  if (system.failing > 0 && system.traffic.lastTrouble !== undefined) {
+    return [system.traffic.lastTrouble, system.traffic.advice].join('. ');
+  }
+  if (system.catalogueFault !== undefined) return `its catalogue: ${system.catalogueFault}`;
+  const told = system.abilities.some((ability) => ability !== 'CATALOGUE' && ability !== 'LISTING');
+  return [
+    system.reportsTo !== undefined &&
+      (system.heardAt === undefined ? 'not heard yet' : `heard ${fromNow(system.heardAt, now)}`),
+    told &&
+      (system.traffic.answeredLastMinute > 0
+        ? `${system.traffic.answeredLastMinute} told in the last minute`
+        : system.traffic.answeredAt === undefined
+          ? 'told nothing yet'
+          : `last told ${fromNow(system.traffic.answeredAt, now)}`),
+    system.check?.endedAt !== undefined && `compared ${fromNow(system.check.endedAt, now)}`,
+    system.renamed.length > 0 && `${counted(system.renamed.length, 'thing has', 'things have')} a new name`,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+function Gaps({ gaps, connected }: { gaps: Schemas['GapShown'][]; connected: number }) {
+  return (
+    <section>
+      <h2>What no system can do</h2>
+      {gaps.length === 0 ? (
+        <p className="soft">
+          {connected === 0
+            ? 'Nothing is mapped yet that would need a system.'
+            : 'Whatever the mapping opens, a connected system can do.'}
+        </p>
+      ) : (
+        <ul className="facts">
+          {gaps.map((gap) => (
+            <li key={gap.ability}>
+              <strong className="warn">{ABILITIES[gap.ability]}</strong>
+              <span>
+                {gap.first}
+                {gap.targets > 1 && ` and ${gap.targets - 1} more`}: people get it in Yoru, and nowhere else.
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
