@@ -53,6 +53,13 @@ final class Operator {
         return send(request(path, body).header("X-XSRF-TOKEN", token()).build());
     }
 
+    HttpResponse<String> put(String path, String body) {
+        return send(request(path, body)
+                .PUT(HttpRequest.BodyPublishers.ofString(body))
+                .header("X-XSRF-TOKEN", token())
+                .build());
+    }
+
     HttpResponse<String> postWithoutToken(String path, String body) {
         return send(request(path, body).build());
     }

@@ -8,16 +8,26 @@ import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.Executors;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** A classroom over real HTTP that does as it is told, or misbehaves as it is told. It also plays the shop's catalogue. */
+/**
+ * A classroom over real HTTP that does as it is told, or misbehaves as it is told. It also plays the shop's catalogue,
+ * contacts and a listener.
+ */
 public final class StubClassroom {
+
+    private static final String CONTACTS = """
+            {"tags": [{"id": "bought-honey", "title": "Bought honey"}, {"id": "guest", "title": "Guest"}], "lists": []}""";
 
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
@@ -28,6 +38,9 @@ public final class StubClassroom {
             return wanted.path("state").asString();
         }
     }
+
+    /** Any other request. */
+    public record Call(String path, String body, Map<String, List<String>> headers) {}
 
     /** How it answers one learner's requests. */
     public interface Manner {
@@ -42,6 +55,9 @@ public final class StubClassroom {
     private final HttpServer server;
     private final List<Told> told = new CopyOnWriteArrayList<>();
     private final Map<String, Manner> manners = new ConcurrentHashMap<>();
+    private final Map<String, Set<String>> inside = new ConcurrentHashMap<>();
+    private final List<Call> calls = new CopyOnWriteArrayList<>();
+    private final Set<String> failing = ConcurrentHashMap.newKeySet();
 
     public StubClassroom() {
         try {
@@ -52,6 +68,10 @@ public final class StubClassroom {
         server.setExecutor(Executors.newVirtualThreadPerTaskExecutor());
         server.createContext("/classroom/api/enrolments/", this::enrolment);
         server.createContext("/classroom/catalogue", exchange -> say(exchange, 200, TestSchool.COURSES));
+        server.createContext("/classroom/api/enrolments", this::listing);
+        server.createContext("/contacts/catalogue", exchange -> say(exchange, 200, CONTACTS));
+        server.createContext("/contacts/api/contacts", this::note);
+        server.createContext("/listener", this::note);
         server.createContext("/shop/catalogue", exchange -> say(exchange, 200, TestSchool.PRODUCTS));
         server.start();
     }
@@ -67,6 +87,56 @@ public final class StubClassroom {
     /** What it was told about a learner, in order. */
     public List<Told> about(String learner) {
         return told.stream().filter(one -> one.learner.equals(learner)).toList();
+    }
+
+    public boolean has(String learner, String course) {
+        return inside.getOrDefault(learner, Set.of()).contains(course);
+    }
+
+    /** By hand, behind Yoru's back. */
+    public void letIn(String learner, String course) {
+        inside.computeIfAbsent(learner, it -> ConcurrentHashMap.newKeySet()).add(course);
+    }
+
+    public void forget(String learner) {
+        inside.remove(learner);
+    }
+
+    public List<Call> calls(String path) {
+        return calls.stream().filter(call -> call.path.equals(path)).toList();
+    }
+
+    public void failOnce(String path) {
+        failing.add(path);
+    }
+
+    private void listing(HttpExchange exchange) throws IOException {
+        var rows = new ArrayList<String>();
+        inside.forEach((learner, courses) ->
+                courses.forEach(course -> rows.add("{\"learner\": \"%s\", \"course\": \"%s\", \"state\": \"open\"%s}"
+                        .formatted(learner, course, untilOf(learner, course)))));
+        say(exchange, 200, "{\"enrolments\": [" + String.join(",", rows) + "]}");
+    }
+
+    private String untilOf(String learner, String course) {
+        return about(learner).reversed().stream()
+                .filter(one -> one.course.equals(course) && one.wanted.hasNonNull("until"))
+                .findFirst()
+                .map(one -> ", \"until\": \"" + one.wanted.path("until").asString() + "\"")
+                .orElse("");
+    }
+
+    private void note(HttpExchange exchange) throws IOException {
+        var body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
+        Map<String, List<String>> headers = new HashMap<>();
+        exchange.getRequestHeaders().forEach((name, values) -> headers.put(name.toLowerCase(Locale.ROOT), values));
+        var path = exchange.getRequestURI().getRawPath();
+        calls.add(new Call(path, body, headers));
+        if (failing.remove(path)) {
+            say(exchange, 500, "{}");
+        } else {
+            say(exchange, 200, body.isEmpty() ? "{}" : body);
+        }
     }
 
     static void say(HttpExchange exchange, int status, String body) throws IOException {
@@ -90,6 +160,14 @@ public final class StubClassroom {
                 headers.getFirst("Idempotency-Key"),
                 headers.getFirst("Authorization"));
         told.add(one);
-        manners.getOrDefault(learner, OBEDIENT).answer(exchange, one.state());
+        var manner = manners.getOrDefault(learner, OBEDIENT);
+        if (manner == OBEDIENT) {
+            if (one.state().equals("open")) {
+                letIn(learner, one.course());
+            } else {
+                inside.getOrDefault(learner, Set.of()).remove(one.course());
+            }
+        }
+        manner.answer(exchange, one.state());
     }
 }

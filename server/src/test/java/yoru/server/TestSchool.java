@@ -35,7 +35,7 @@ public class TestSchool {
     static final String SHOP = "shop";
     public static final String EMAIL = "owner@hollowoak.example";
     public static final String PASSWORD = "a hive of words";
-    static final String SECRET = "whsec_"
+    public static final String SECRET = "whsec_"
             + Base64.getEncoder().encodeToString("the shop's secret, 32 bytes long".getBytes(StandardCharsets.UTF_8));
     static final String PRODUCTS = """
             {"products": [
@@ -159,11 +159,33 @@ public class TestSchool {
         return report(server, body, Instant.now(), SECRET);
     }
 
+    /** As another connection does. */
+    HttpResponse<String> reportFrom(String connection, String body, String secret) {
+        return reportFrom(connection, body, secret, Instant.now());
+    }
+
+    HttpResponse<String> reportFrom(String connection, String body, String secret, Instant signedAt) {
+        return report(
+                address() + "/hooks/" + connection,
+                body,
+                signedAt,
+                secret,
+                UUID.randomUUID().toString());
+    }
+
     private static HttpResponse<String> report(String server, String body, Instant signedAt, String secret) {
+        return report(
+                server + "/hooks/" + SHOP,
+                body,
+                signedAt,
+                secret,
+                UUID.randomUUID().toString());
+    }
+
+    private static HttpResponse<String> report(String hook, String body, Instant signedAt, String secret, String id) {
         try {
-            var id = UUID.randomUUID().toString();
             var signature = new Webhook(secret).sign(id, signedAt.getEpochSecond(), body);
-            return send(HttpRequest.newBuilder(URI.create(server + "/hooks/" + SHOP))
+            return send(HttpRequest.newBuilder(URI.create(hook))
                     .header("webhook-id", id)
                     .header("webhook-timestamp", String.valueOf(signedAt.getEpochSecond()))
                     .header("webhook-signature", signature)
@@ -175,7 +197,7 @@ public class TestSchool {
         }
     }
 
-    static HttpResponse<String> send(HttpRequest request) {
+    public static HttpResponse<String> send(HttpRequest request) {
         try {
             return HTTP.send(request, HttpResponse.BodyHandlers.ofString());
         } catch (IOException e) {

@@ -34,7 +34,7 @@ record PastedAddress(
 
     static PastedAddress of(String pasted, AddressForm form) {
         var changes = new ArrayList<String>();
-        var text = cleaned(pasted, changes);
+        var text = form == AddressForm.FOLDER ? pasted.strip() : cleaned(pasted, changes);
         if (text.isEmpty()) {
             return faulty(changes, "Paste the address of the system.");
         }

@@ -6,7 +6,6 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.stream.Stream;
-import org.apache.coyote.CloseNowException;
 import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
 
@@ -32,7 +31,8 @@ class MannersFilter extends OncePerRequestFilter {
         var now = manners.now();
         manners.dawdle();
         if (now.down()) {
-            throw new CloseNowException("told to be away");
+            breakOff(response);
+            return;
         }
         if (now.busy()) {
             response.setHeader("Retry-After", "2");
@@ -42,6 +42,13 @@ class MannersFilter extends OncePerRequestFilter {
         } else {
             chain.doFilter(request, response);
         }
+    }
+
+    /** Promises more than it sends, and hangs up: from within an application one cannot hang up before. */
+    private static void breakOff(HttpServletResponse response) throws IOException {
+        response.setHeader("Connection", "close");
+        response.setContentLength(1000);
+        response.flushBuffer();
     }
 
     private static void answer(HttpServletResponse response, int status, String detail) throws IOException {

@@ -1,0 +1,473 @@
+package yoru.server;
+
+import static java.util.concurrent.TimeUnit.SECONDS;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+import static yoru.server.TestSchool.json;
+import static yoru.server.TestSchool.someone;
+
+import com.standardwebhooks.Webhook;
+import io.cloudevents.CloudEvent;
+import io.cloudevents.jackson.JsonFormat;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Terms;
+import yoru.server.mapping.Mapping;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.systems.CatalogueReader;
+import yoru.server.systems.Connections;
+import yoru.server.systems.SystemKind;
+
+/** Connections as an operator has them: added, tried, matched, out of step, told of by others. */
+@ServerTest
+class SystemsTests {
+
+    private static final String OTHER_SECRET = "whsec_"
+            + java.util.Base64.getEncoder()
+                    .encodeToString("another secret, also 32 bytes ..".getBytes(StandardCharsets.UTF_8));
+
+    @Autowired
+    private TestSchool school;
+
+    @Autowired
+    private Connections connections;
+
+    @Autowired
+    private CatalogueReader catalogues;
+
+    @Autowired
+    private Mapping mapping;
+
+    @Autowired
+    private Rulebooks rulebooks;
+
+    @Autowired
+    private JdbcClient jdbc;
+
+    private Operator operator;
+
+    @BeforeEach
+    void signIn() {
+        operator = Operator.signedIn(school);
+    }
+
+    @Test
+    void whatIsOutOfStepIsFoundOfferedAndSettledEitherWay() {
+        var forgotten = someone();
+        var byHand = someone();
+        school.buys(forgotten, "HONEY", Instant.now());
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(forgotten, "honey"));
+        awaitQuiet();
+        school.classroom.forget(forgotten);
+        school.classroom.letIn(byHand, "honey");
+        compare();
+        var rows = operator.read("/api/systems/classroom/out-of-step");
+        assertThat(row(rows, forgotten).path("kind").asString()).isEqualTo("MISSING");
+        assertThat(row(rows, byHand).path("kind").asString()).isEqualTo("EXTRA");
+
+        assertThat(settle("adopt", row(rows, forgotten), "").statusCode())
+                .as("only what is there can be taken over")
+                .isEqualTo(422);
+        assertThat(settle("adopt", row(rows, byHand), "an old friend").statusCode())
+                .isEqualTo(200);
+        assertThat(settle("correct", row(rows, forgotten), "").statusCode()).isEqualTo(200);
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(forgotten, "honey"));
+        await().atMost(60, SECONDS).until(() -> page(byHand).toString().contains("an old friend"));
+        awaitQuiet();
+        compare();
+        assertThat(operator.read("/api/systems/classroom/out-of-step").isEmpty())
+                .isTrue();
+        assertThat(school.classroom.has(byHand, "honey")).isTrue();
+    }
+
+    @Test
+    void aSchoolMayHaveItPutRightByItself() {
+        var forgotten = someone();
+        var byHand = someone();
+        school.buys(forgotten, "HONEY", Instant.now());
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(forgotten, "honey"));
+        awaitQuiet();
+        connections.set("classroom", Map.of("correct", "MISSING,EXTRA"));
+        school.classroom.forget(forgotten);
+        school.classroom.letIn(byHand, "honey");
+        compare();
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(forgotten, "honey"));
+        await().atMost(60, SECONDS).until(() -> !school.classroom.has(byHand, "honey"));
+        connections.set("classroom", Map.of("correct", ""));
+    }
+
+    @Test
+    void tagsGoBothWaysAndWhatYoruDidItselfStartsNothing() {
+        connect("contacts", SystemKind.CONTACTS);
+        catalogues.read(connections.get("contacts"));
+        publish(new Source.OfProduct("HONEY"), new Target.OfTag("bought-honey"));
+        publish(new Source.OfTag("guest"), new Target.OfCourse("first-hive"));
+        var person = someone();
+        school.buys(person, "HONEY", Instant.now());
+        await().atMost(60, SECONDS).until(() -> states(person, "bought-honey").equals(List.of("on")));
+        awaitQuiet();
+
+        assertThat(fate(tag("added", person, "bought-honey", ""))).isEqualTo("ECHO");
+        assertThat(fate(tag("removed", person, "bought-honey", ", \"cause\": \"yoru-7-1\"")))
+                .isEqualTo("ECHO");
+        assertThat(facts(person)).isEqualTo(2);
+        assertThat(fate(tag("removed", person, "bought-honey", "")))
+                .as("by hand")
+                .isEqualTo("KEPT");
+        await().atMost(60, SECONDS).until(() -> states(person, "bought-honey").equals(List.of("on", "on")));
+
+        assertThat(fate(tag("added", person, "guest", ""))).isEqualTo("KEPT");
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(person, "first-hive"));
+        assertThat(fate(tag("removed", person, "guest", ""))).isEqualTo("KEPT");
+        await().atMost(60, SECONDS).until(() -> !school.classroom.has(person, "first-hive"));
+        awaitQuiet();
+        assertThat(states(person, "guest")).as("it knows that itself").isEmpty();
+    }
+
+    /** Standard Webhooks and CloudEvents by their own libraries on the other side. */
+    @Test
+    void listenersAreToldInSignedEventsAlsoWhileTheSecretChanges() throws Exception {
+        connect("listener", SystemKind.LISTENER);
+        school.classroom.failOnce("/listener");
+        var person = someone();
+        school.buys(person, "HONEY", Instant.now());
+        await().atMost(60, SECONDS)
+                .until(() -> types(person)
+                        .containsAll(List.of("yoru.order.placed", "yoru.order.paid", "yoru.access.opened")));
+        awaitQuiet();
+        assertThat(heard(person).stream()
+                        .map(it -> it.headers().get("webhook-id").getFirst())
+                        .distinct()
+                        .count())
+                .as("each once, and one of them again under the same id")
+                .isEqualTo(3);
+        operator.post("/api/systems/listener/secret", "{\"secret\": \"%s\"}".formatted(OTHER_SECRET));
+        var later = someone();
+        school.buys(later, "HONEY", Instant.now());
+        await().atMost(60, SECONDS).until(() -> types(later).size() >= 3);
+        for (var call : heard(later)) {
+            new Webhook(TestSchool.SECRET).verify(call.body(), call.headers());
+            new Webhook(OTHER_SECRET).verify(call.body(), call.headers());
+            CloudEvent event = new JsonFormat().deserialize(call.body().getBytes(StandardCharsets.UTF_8));
+            assertThat(event.getSubject()).isEqualTo(later);
+        }
+        connections.set("listener", Map.of());
+        operator.post("/api/systems/listener/state", "{\"state\": \"OFF\"}");
+    }
+
+    @Test
+    void anOldSecretIsGoodForADay() {
+        var id = add("SHOP", "Rotating shop");
+        operator.post("/api/systems/" + id + "/secret", "{\"secret\": \"%s\"}".formatted(TestSchool.SECRET));
+        operator.post("/api/systems/" + id + "/secret", "{\"secret\": \"%s\"}".formatted(OTHER_SECRET));
+        become(id, "ON");
+        var person = someone();
+        assertThat(school.reportFrom(id, placed(person), TestSchool.SECRET).statusCode())
+                .isEqualTo(200);
+        assertThat(school.reportFrom(id, placed(person), OTHER_SECRET).statusCode())
+                .isEqualTo(200);
+        jdbc.sql("update connection set former_secret_until = now() - interval '1 second' where id = ?")
+                .param(id)
+                .update();
+        assertThat(school.reportFrom(id, placed(person), TestSchool.SECRET).statusCode())
+                .isEqualTo(401);
+        assertThat(school.reportFrom(id, placed(person), OTHER_SECRET).statusCode())
+                .isEqualTo(200);
+        assertThat(operator.get("/api/systems/" + id).body()).doesNotContain("whsec_");
+    }
+
+    @Test
+    void aShopWithWordsOfItsOwnIsTriedMatchedAndSwitchedOn() {
+        var id = add("SHOP", "Other shop");
+        operator.post("/api/systems/" + id + "/secret", "{\"secret\": \"%s\"}".formatted(OTHER_SECRET));
+        operator.put("/api/systems/" + id, "{\"settings\": {\"proof\": \"bearer\"}}");
+        var person = someone();
+        var order = TestSchool.orderId();
+        var report = """
+                {"event": "done", "ref": "%s", "mail": "%s", "items": [{"code": "HONEY", "cents": 11000}]}""".formatted(order, person);
+        assertThat(raw(id, report).statusCode()).as("off").isEqualTo(503);
+        become(id, "TRYING");
+        assertThat(json(raw(id, report)).path("fate").asString()).isEqualTo("TRIED");
+        assertThat(json(raw(id, report)).path("fate").asString())
+                .as("the same once more")
+                .isEqualTo("TRIED");
+        assertThat(json(raw(id, "{\"event\": \"seen\"}")).path("fate").asString())
+                .isEqualTo("TRIED");
+
+        var incomplete = """
+                {"yoru": "matching/1", "rules": [{"facts": ["order.placed", "order.paid"], "when": [{"path": "$.event", "equals": "done"}]}],
+                 "fields": {"person": {"path": "$.mail"}, "order": {"path": "$.ref"}, "lines": {"path": "$.items[*]"},
+                            "line.product": {"path": "$.code"}, "line.amount": {"path": "$.cents", "steps": [{"do": "minor-units"}]}}}""";
+        assertThat(keep(id, incomplete, 0).statusCode()).isEqualTo(200);
+        var refused = operator.post("/api/systems/" + id + "/state", "{\"state\": \"ON\"}");
+        assertThat(refused.statusCode()).isEqualTo(422);
+        assertThat(refused.body()).contains("currency");
+        var trial = json(operator.post("/api/systems/" + id + "/matching/trial", "{\"document\": " + incomplete + "}"));
+        assertThat(trial.path("missing").get(0).asString()).isEqualTo("currency");
+        assertThat(trial.path("reports")
+                        .valueStream()
+                        .filter(it -> it.path("told").asBoolean())
+                        .toList())
+                .hasSize(1);
+
+        var complete = incomplete.replace("\"person\"", "\"currency\": {\"constant\": \"EUR\"}, \"person\"");
+        assertThat(keep(id, complete, 0).statusCode())
+                .as("somebody else was quicker")
+                .isEqualTo(409);
+        assertThat(keep(id, complete, 1).statusCode()).isEqualTo(200);
+        become(id, "ON");
+        assertThat(school.classroom.has(person, "honey")).isFalse();
+        assertThat(json(operator.post("/api/systems/" + id + "/received/again", ""))
+                        .path("reports")
+                        .asInt())
+                .as("the one that says something")
+                .isEqualTo(1);
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(person, "honey"));
+
+        var unreadable = report.replace(order, order + "-2").replace("11000", "\"a lot\"");
+        assertThat(json(raw(id, unreadable)).path("fate").asString()).isEqualTo("FAULTY");
+        var mended = complete.replace(
+                "minor-units\"", "lookup\", \"table\": {\"a lot\": \"110.00\", \"11000\": \"110.00\"}");
+        assertThat(keep(id, mended, 2).statusCode()).isEqualTo(200);
+        assertThat(json(operator.post("/api/systems/" + id + "/received/again", ""))
+                        .path("reports")
+                        .asInt())
+                .isEqualTo(1);
+        assertThat(JsonMapper.shared()
+                        .readTree(operator.get("/api/systems/" + id + "/matching/2")
+                                .body()))
+                .isEqualTo(JsonMapper.shared().readTree(complete));
+        assertThat(facts(person)).isEqualTo(4);
+    }
+
+    @Test
+    void hostileReportsAreBoundedAndKeepNothingStanding() {
+        var id = add("SHOP", "Hostile shop");
+        operator.post("/api/systems/" + id + "/secret", "{\"secret\": \"%s\"}".formatted(OTHER_SECRET));
+        operator.put("/api/systems/" + id, "{\"settings\": {\"proof\": \"bearer\"}}");
+        keep(
+                id,
+                "{\"yoru\": \"matching/1\", \"rules\": [{\"facts\": [\"tag.added\"]}], \"fields\": {"
+                        + "\"person\": {\"path\": \"$.p\"}, \"tag\": {\"path\": \"$.t\"}}}",
+                0);
+        become(id, "ON");
+        assertThat(raw(id, "x".repeat(10 * 1024 * 1024)).statusCode()).isEqualTo(413);
+        assertThat(json(raw(id, "[".repeat(100_000))).path("fate").asString()).isEqualTo("FAULTY");
+        assertThat(json(raw(id, "{\"p\": {\"p\": 1}, \"t\": 1e999999999}"))
+                        .path("fate")
+                        .asString())
+                .isEqualTo("FAULTY");
+        assertThat(raw(id, "{\"p\": \"é\"}".getBytes(StandardCharsets.ISO_8859_1))
+                        .statusCode())
+                .isEqualTo(400);
+        assertThat(raw(id, "{\"p\": \"a\"}".getBytes(StandardCharsets.UTF_16)).statusCode())
+                .isEqualTo(400);
+        assertThat(school.reportFrom(id, "{}", TestSchool.SECRET).statusCode())
+                .as("another proof")
+                .isEqualTo(401);
+        var signed = add("SHOP", "Signed shop");
+        operator.post("/api/systems/" + signed + "/secret", "{\"secret\": \"%s\"}".formatted(OTHER_SECRET));
+        become(signed, "ON");
+        assertThat(school.reportFrom(
+                                signed,
+                                placed(someone()),
+                                OTHER_SECRET,
+                                Instant.now().minus(Duration.ofMinutes(10)))
+                        .statusCode())
+                .as("too old to be believed")
+                .isEqualTo(401);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "http://10.0.0.7",
+                "http://192.168.1.1/admin",
+                "http://169.254.169.254/latest/meta-data",
+                "http://172.16.0.1",
+                "http://[::1]:8410",
+                "http://0.0.0.0",
+                "http://100.64.0.1",
+                "http://[fd00::1]",
+                "http://[::ffff:10.0.0.1]"
+            })
+    void addressesInsideAreRefused(String address) {
+        var answer = operator.post(
+                "/api/systems",
+                "{\"kind\": \"CLASSROOM\", \"title\": \"Inside\", \"address\": \"%s\"}".formatted(address));
+        assertThat(answer.statusCode()).as(answer.body()).isEqualTo(422);
+        assertThat(answer.body()).contains("inside Yoru's own network");
+    }
+
+    @Test
+    void whatTheMappingAsksForAndNoSystemCanDoIsSaid() {
+        assertThat(operator.read("/api/systems").path("gaps").findValuesAsString("ability"))
+                .doesNotContain("ENROLMENT");
+        jdbc.sql("update connection set state = 'OFF' where id = 'classroom'").update();
+        assertThat(operator.read("/api/systems").path("gaps").findValuesAsString("ability"))
+                .contains("ENROLMENT");
+        jdbc.sql("update connection set state = 'ON' where id = 'classroom'").update();
+    }
+
+    @Test
+    void whatASystemMissedWhileItWasOffItIsToldWhenSwitchedOn() {
+        var id = add("CLASSROOM", "Second classroom");
+        operator.put("/api/systems/" + id, "{\"address\": \"%s\"}".formatted(school.classroom.address() + "/nowhere"));
+        var person = someone();
+        school.buys(person, "HONEY", Instant.now());
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(person, "honey"));
+        operator.post("/api/systems/classroom/state", "{\"state\": \"OFF\"}");
+        var missed = someone();
+        school.buys(missed, "HONEY", Instant.now());
+        await().atMost(60, SECONDS).until(() -> page(missed).path("targets").size() == 1);
+        awaitQuiet();
+        assertThat(school.classroom.about(missed)).isEmpty();
+        operator.post("/api/systems/classroom/state", "{\"state\": \"ON\"}");
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(missed, "honey"));
+        assertThat(school.classroom.about(person)).as("is not told again").hasSize(1);
+    }
+
+    private void connect(String id, SystemKind kind) {
+        connections.connect(new Connections.Wanted(
+                id, kind, id, school.classroom.address() + "/" + id, TestSchool.SECRET, "token"));
+    }
+
+    private void publish(Source source, Target target) {
+        mapping.publish(
+                rulebooks.current().number(),
+                List.of(new CellChange(source, Destination.to(target), Terms.DEFAULT)),
+                "",
+                "Owner");
+    }
+
+    private String add(String kind, String title) {
+        var answer = operator.post(
+                "/api/systems",
+                "{\"kind\": \"%s\", \"title\": \"%s\", \"address\": \" %s/page?x#y \", \"token\": \"t\"}"
+                        .formatted(kind, title, school.classroom.address()));
+        assertThat(answer.statusCode()).as(answer.body()).isEqualTo(201);
+        return json(answer).path("id").asString();
+    }
+
+    private void become(String id, String state) {
+        var answer = operator.post("/api/systems/" + id + "/state", "{\"state\": \"%s\"}".formatted(state));
+        assertThat(answer.statusCode()).as(answer.body()).isEqualTo(200);
+    }
+
+    private HttpResponse<String> keep(String id, String document, int base) {
+        return operator.put(
+                "/api/systems/" + id + "/matching",
+                "{\"document\": %s, \"base\": %d, \"note\": \"\"}".formatted(document, base));
+    }
+
+    private HttpResponse<String> raw(String id, String body) {
+        return raw(id, body.getBytes(StandardCharsets.UTF_8));
+    }
+
+    private HttpResponse<String> raw(String id, byte[] body) {
+        return TestSchool.send(HttpRequest.newBuilder(URI.create(school.address() + "/hooks/" + id))
+                .header("authorization", "Bearer " + OTHER_SECRET)
+                .POST(HttpRequest.BodyPublishers.ofByteArray(body))
+                .build());
+    }
+
+    private void compare() {
+        operator.post("/api/systems/classroom/check", "");
+        await().atMost(60, SECONDS)
+                .until(() ->
+                        operator.read("/api/systems/classroom").path("check").has("endedAt"));
+        assertThat(operator.read("/api/systems/classroom")
+                        .path("check")
+                        .path("fault")
+                        .isMissingNode())
+                .isTrue();
+    }
+
+    private HttpResponse<String> settle(String how, JsonNode row, String why) {
+        return operator.post(
+                "/api/systems/classroom/out-of-step/" + how,
+                "{\"ids\": [%d], \"why\": \"%s\"}".formatted(row.path("id").asLong(), why));
+    }
+
+    private static JsonNode row(JsonNode rows, String person) {
+        return rows.valueStream()
+                .filter(row -> row.path("person").asString().equals(person))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError(rows.toString()));
+    }
+
+    private JsonNode page(String person) {
+        var id = operator.read("/api/people?q=" + person).path("people").path(0).path("id");
+        return id.isMissingNode() ? id : operator.read("/api/people/" + id.asLong());
+    }
+
+    private void awaitQuiet() {
+        await().atMost(60, SECONDS).until(() -> jdbc.sql("""
+                        select (select count(*) from scheduled_tasks where task_name in ('person-after-fact', 'tell', 'everybody', 'fill-system'))
+                             + (select count(*) from delivery where status = 'WAITING')""").query(Long.class).single() == 0);
+    }
+
+    private String fate(HttpResponse<String> answer) {
+        return json(answer).path("fate").asString(answer.body());
+    }
+
+    private HttpResponse<String> tag(String what, String person, String tag, String more) {
+        return school.reportFrom(
+                "contacts",
+                """
+                {"specversion": "1.0", "id": "%s", "source": "https://contacts.example", "type": "yoru.tag.%s",
+                 "subject": "%s", "time": "%s", "data": {"tag": "%s"%s}}""".formatted(UUID.randomUUID(), what, person, Instant.now(), tag, more),
+                TestSchool.SECRET);
+    }
+
+    private static String placed(String person) {
+        return TestSchool.placed(TestSchool.orderId(), person, Instant.now(), "HONEY", "110.00");
+    }
+
+    private long facts(String person) {
+        return jdbc.sql("select count(*) from fact where subject = ?")
+                .param(person)
+                .query(Long.class)
+                .single();
+    }
+
+    private List<String> states(String person, String tag) {
+        return school.classroom.calls("/contacts/api/contacts/" + person.replace("@", "%40") + "/tags/" + tag).stream()
+                .map(call ->
+                        JsonMapper.shared().readTree(call.body()).path("state").asString())
+                .toList();
+    }
+
+    private List<StubClassroom.Call> heard(String person) {
+        return school.classroom.calls("/listener").stream()
+                .filter(call -> call.body().contains(person))
+                .toList();
+    }
+
+    private java.util.Set<String> types(String person) {
+        return heard(person).stream()
+                .map(call ->
+                        JsonMapper.shared().readTree(call.body()).path("type").asString())
+                .collect(Collectors.toSet());
+    }
+}
