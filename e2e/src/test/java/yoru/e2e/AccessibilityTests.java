@@ -43,6 +43,10 @@ class AccessibilityTests {
                 "/keeper")) {
             look(learner.page(), school.address(Part.CLASSROOM) + page, faults);
         }
+        for (var part : List.of(Part.CONTACTS, Part.COMMUNITY, Part.MAILBOX)) {
+            look(learner.page(), school.address(part), faults);
+            look(learner.page(), school.address(part) + "/practice/manners", faults);
+        }
         for (var scheme : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
             var stranger = chromium.stranger();
             stranger.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(scheme));
@@ -63,6 +67,13 @@ class AccessibilityTests {
                 "/mapping?view=history",
                 "/people",
                 "/people?q=nobody-of-that-name",
+                "/systems",
+                "/systems/add",
+                "/systems/practice-classroom",
+                "/systems/practice-classroom?view=out-of-step",
+                "/systems/practice-shop?view=matching",
+                "/systems/practice-mailbox?view=settings",
+                "/systems/no-such-system",
                 "/journal",
                 "/journal?show=troubles",
                 "/no-such-page")) {

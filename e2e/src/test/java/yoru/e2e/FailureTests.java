@@ -62,7 +62,7 @@ class FailureTests {
             await().atMost(Duration.ofSeconds(120)).until(() -> school.count(Part.SERVER, """
                                     select count(*) from scheduled_tasks t join delivery d on t.task_instance like d.connection_id || '/' || d.person_id || '@%'
                                     join person p on p.id = d.person_id
-                                    where t.task_name = 'tell' and t.picked and p.person_key = ?""", learner.email()) == 1);
+                                    where t.task_name = 'tell' and t.picked and d.connection_id = 'practice-classroom' and p.person_key = ?""", learner.email()) == 1);
             school.kill(Part.SERVER);
         } finally {
             school.freeze(Part.CLASSROOM, false);
@@ -70,7 +70,7 @@ class FailureTests {
         school.start(Part.SERVER);
         await().atMost(Duration.ofSeconds(120)).until(() -> school.count(Part.SERVER, """
                                 select count(*) from delivery d join person p on p.id = d.person_id
-                                where d.status = 'ANSWERED' and p.person_key = ?""", learner.email()) == 1);
+                                where d.status = 'ANSWERED' and d.connection_id = 'practice-classroom' and p.person_key = ?""", learner.email()) == 1);
         assertThat(school.count(Part.CLASSROOM, "select count(*) from enrolment where learner = ?", learner.email()))
                 .isEqualTo(1);
         var keys =

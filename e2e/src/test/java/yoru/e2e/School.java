@@ -39,6 +39,8 @@ final class School {
     /** What is started. */
     enum Part {
         SERVER,
+        /** Another server on the same database; started only where it is asked for. */
+        SECOND,
         SHOP,
         CLASSROOM,
         CONTACTS,
@@ -46,7 +48,7 @@ final class School {
         MAILBOX;
 
         private boolean isPractice() {
-            return this != SERVER;
+            return this != SERVER && this != SECOND;
         }
     }
 
@@ -68,7 +70,9 @@ final class School {
         this.jit = jit;
         for (Part part : Part.values()) {
             ports.put(part, freePort());
-            sql("postgres", "create database " + database(part));
+            if (part != Part.SECOND) {
+                sql("postgres", "create database " + database(part));
+            }
         }
         Runtime.getRuntime().addShutdownHook(new Thread(this::close));
         environment = new HashMap<>(Map.of(
@@ -108,6 +112,18 @@ final class School {
     static School untouched() {
         var school = new School(false, "1");
         school.start(Part.SERVER);
+        return school;
+    }
+
+    /** One of its own, in which everything is tried again soon, for bad weather. */
+    static School impatient() {
+        var school = new School(true, "1");
+        school.environment.putAll(Map.of(
+                "YORU_DELIVERY_FIRSTPAUSE", "300ms",
+                "YORU_DELIVERY_LONGESTPAUSE", "2s",
+                "YORU_DELIVERY_RESTAFTERFAILURES", "500ms",
+                "YORU_DELIVERY_TIMEOUT", "2s"));
+        school.startAll();
         return school;
     }
 
@@ -152,6 +168,9 @@ final class School {
             builder.environment().putAll(environment);
             if (part.isPractice()) {
                 builder.environment().remove("SPRING_PROFILES_ACTIVE");
+            }
+            if (part == Part.SECOND) {
+                builder.environment().put("YORU_PORT", port(part));
             }
             builder.redirectErrorStream(true);
             builder.redirectOutput(ProcessBuilder.Redirect.appendTo(
@@ -260,6 +279,14 @@ final class School {
         }
     }
 
+    /** The letters to an address, or to all that it is a part of, as JSON. */
+    String letters(String to) throws IOException, InterruptedException {
+        return send(HttpRequest.newBuilder(
+                                URI.create(address(Part.MAILBOX) + "/practice/letters?to=" + to.replace("@", "%40")))
+                        .build())
+                .body();
+    }
+
     /** Whether nothing waits to be done. */
     boolean quiet() {
         return count(Part.SERVER, """
@@ -299,7 +326,8 @@ final class School {
     }
 
     String database(Part part) {
-        return "e2e_" + part.name().toLowerCase(java.util.Locale.ROOT) + "_" + suffix;
+        return "e2e_" + (part == Part.SECOND ? Part.SERVER : part).name().toLowerCase(java.util.Locale.ROOT) + "_"
+                + suffix;
     }
 
     void close() {
@@ -318,7 +346,7 @@ final class School {
                 "-Xmx512m",
                 "--enable-native-access=ALL-UNNAMED",
                 "-jar"));
-        if (part == Part.SERVER) {
+        if (!part.isPractice()) {
             command.add("../server/target/server-" + version + "-app.jar");
         } else {
             command.add("../standins/target/standins-" + version + "-app.jar");

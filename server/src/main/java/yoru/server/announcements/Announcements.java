@@ -3,6 +3,7 @@ package yoru.server.announcements;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -52,10 +53,15 @@ public class Announcements {
         var news = opened.stream()
                 .filter(it -> welcome.isWorthALetter(it.target()))
                 .filter(it -> it.since().isAfter(clock.instant().minus(NEWS)))
+                .sorted(Comparator.comparing(it -> !(it.target() instanceof Target.OfCourse)))
                 .toList();
         if (!news.isEmpty()) {
-            var letter = json.writeValueAsString(welcome.letter(person, news, rulebook));
-            deliveries.send(person.id(), Ability.MESSAGES, new Matter.Letter(id()), letter, cause);
+            deliveries.send(
+                    person.id(),
+                    Ability.MESSAGES,
+                    new Matter.Letter(id()),
+                    () -> json.writeValueAsString(welcome.letter(person, news, rulebook)),
+                    cause);
         }
         opened.forEach(it -> event(person, "yoru.access.opened", it.target(), it.until(), cause));
         ended.forEach(it -> event(person, "yoru.access.ended", it, null, cause));
@@ -74,7 +80,7 @@ public class Announcements {
                         kept.subject(),
                         Ability.EVENTS,
                         new Matter.Event("fact-" + kept.seq()),
-                        FactWriter.write(kept.fact()),
+                        () -> FactWriter.write(kept.fact()),
                         kept.seq());
             default -> {}
         }
@@ -97,7 +103,7 @@ public class Announcements {
         event.put("time", clock.instant().toString());
         event.put("datacontenttype", "application/json");
         event.put("data", data);
-        deliveries.send(person.id(), Ability.EVENTS, new Matter.Event(id), json.writeValueAsString(event), cause);
+        deliveries.send(person.id(), Ability.EVENTS, new Matter.Event(id), () -> json.writeValueAsString(event), cause);
     }
 
     private static String id() {

@@ -53,8 +53,9 @@ class Welcome {
         var where = classroom(opened)
                 .map(address -> "Sign in with this e-mail address: " + address)
                 .orElse("Sign in with this e-mail address.");
+        var name = person.name().equals(person.key()) ? "" : " " + person.name();
         var text = """
-                Hello %s,
+                Hello%s,
 
                 this is open for you now:
 
@@ -64,18 +65,18 @@ class Welcome {
 
                 %s
                 """.formatted(
-                        person.name(),
+                        name,
                         lines.stream().map(line -> "- " + line).collect(Collectors.joining("\n")),
                         where,
                         settings.schoolName());
         var html = """
-                <p>Hello %s,</p>
+                <p>Hello%s,</p>
                 <p>this is open for you now:</p>
                 <ul>%s</ul>
                 <p>%s</p>
                 <p>%s</p>
                 """.formatted(
-                        HtmlUtils.htmlEscape(person.name()),
+                        HtmlUtils.htmlEscape(name),
                         lines.stream()
                                 .map(line -> "<li>" + HtmlUtils.htmlEscape(line) + "</li>")
                                 .collect(Collectors.joining()),

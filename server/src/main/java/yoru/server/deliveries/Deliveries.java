@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -153,12 +154,16 @@ public class Deliveries {
         find(connections.get(connection), person, new Matter.Access(target)).ifPresent(this::again);
     }
 
-    /** Sends a letter or an event to every system that takes such, once. */
+    /**
+     * Sends a letter or an event to every system that takes such, once.
+     *
+     * @param content asked for only where there is such a system
+     */
     @Transactional
-    public void send(long person, Ability ability, Matter matter, String content, @Nullable Long fact) {
+    public void send(long person, Ability ability, Matter matter, Supplier<String> content, @Nullable Long fact) {
         for (Connection connection : reach.able(ability)) {
             if (find(connection, person, matter).isEmpty()) {
-                state(connection, person, matter, true, null, content, fact);
+                state(connection, person, matter, true, null, content.get(), fact);
             }
         }
     }

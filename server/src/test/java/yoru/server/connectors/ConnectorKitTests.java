@@ -144,8 +144,10 @@ class ConnectorKitTests {
         assertThat(assertTrouble(pair, wish, Trouble.BROKEN).words()).isEqualTo("answered 500: bees in the server");
         standIn.behave("down=true");
         assertTrouble(pair, wish, Trouble.AWAY);
-        standIn.behave("slowSeconds=7");
-        assertTrouble(pair, wish, Trouble.SLOW);
+        if (pair == Pair.CLASSROOM) { // it takes its time, and is the same for all
+            standIn.behave("slowSeconds=7");
+            assertTrouble(pair, wish, Trouble.SLOW);
+        }
         standIn.behave("");
         connector(pair).tell(place(pair), wish);
         assertThat(has(pair, wish.person())).isPresent();

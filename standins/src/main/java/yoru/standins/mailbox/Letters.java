@@ -27,7 +27,7 @@ import yoru.standins.practice.Manners;
 @Profile("mailbox")
 class Letters {
 
-    private static final int KEPT = 2_000;
+    private static final int KEPT = 5_000;
 
     private final MailboxSettings settings;
     private final Manners manners;
@@ -76,12 +76,11 @@ class Letters {
         server.stop();
     }
 
-    /** The newest first. */
-    List<Letter> latest(String to) {
+    /** To an address or any that it is a part of, the newest first. */
+    List<Letter> to(String address) {
         synchronized (letters) {
             return letters.reversed().stream()
-                    .filter(letter -> letter.to.contains(to))
-                    .limit(100)
+                    .filter(letter -> letter.to.contains(address))
                     .toList();
         }
     }

@@ -23,6 +23,8 @@ class MailboxPages {
     private static final DateTimeFormatter TIME =
             DateTimeFormatter.ofPattern("d MMM uuuu HH:mm", Locale.ENGLISH).withZone(ZoneId.of("Europe/Dublin"));
 
+    private static final int SHOWN = 100;
+
     private final Letters letters;
 
     MailboxPages(Letters letters) {
@@ -40,7 +42,8 @@ class MailboxPages {
     }
 
     private List<Shown> shown(String to) {
-        return letters.latest(to).stream()
+        return letters.to(to).stream()
+                .limit(SHOWN)
                 .map(letter -> new Shown(letter.number(), time(letter.at()), letter.to(), letter.subject()))
                 .toList();
     }
@@ -58,7 +61,7 @@ class MailboxPages {
     @GetMapping("/practice/letters")
     @ResponseBody
     List<Letters.Letter> letters(@RequestParam String to) {
-        return letters.latest(to);
+        return letters.to(to);
     }
 
     @GetMapping("/practice/progress")

@@ -81,11 +81,15 @@ class CommunityConnector implements Connector {
         };
     }
 
-    /** Makes the account; where it is there already, only an account that was closed needs opening again. */
     private String account(Place place, Wish wish) {
         if (userId(place, wish.person()).isPresent()) {
             return "has an account";
         }
+        return make(place, wish).isPresent() ? "account made" : "has an account";
+    }
+
+    /** @return none where somebody else made it in between (RFC 7644, 3.3) */
+    private Optional<String> make(Place place, Wish wish) {
         var user = new UserResource()
                 .setUserName(wish.person())
                 .setDisplayName(wish.name())
@@ -95,22 +99,20 @@ class CommunityConnector implements Connector {
         var reply = client.ask(
                 place,
                 Question.post(written(user), "/Users").as(HttpMethod.POST, SCIM).with(ACCEPT));
-        if (reply.status() == 409) {
-            return "has an account"; // somebody else made it in between (RFC 7644, 3.3)
-        }
-        Answers.text(reply.orTrouble().json(), "id");
-        return "account made";
+        return reply.status() == 409
+                ? Optional.empty()
+                : Optional.of(Answers.text(reply.orTrouble().json(), "id"));
     }
 
+    /** An account that was there and is no longer is made anew. */
     private String membership(Place place, Wish wish, String path, String id) {
-        var user = userId(place, wish.person());
-        if (user.isEmpty()) {
-            if (!wish.open()) {
-                return "not in it";
-            }
-            throw new TroubleException(Trouble.NOT_CONFIRMED, "has no account for " + wish.person());
+        var known = userId(place, wish.person());
+        if (known.isEmpty() && !wish.open()) {
+            return "not in it";
         }
-        var patch = new PatchRequest(operation(wish.open(), user.get()));
+        var user = known.or(() -> make(place, wish))
+                .orElseThrow(() -> new TroubleException(Trouble.NOT_CONFIRMED, "has no account for " + wish.person()));
+        var patch = new PatchRequest(operation(wish.open(), user));
         client.ask(
                         place,
                         Question.put(written(patch), path, id)

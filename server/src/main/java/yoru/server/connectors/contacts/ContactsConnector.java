@@ -28,6 +28,7 @@ import yoru.server.systems.Wish;
 class ContactsConnector implements Connector {
 
     private static final int PAGE = 500;
+    private static final int NOT_FOUND = 404;
 
     private final SystemClient client;
     private final JsonMapper json;
@@ -56,13 +57,7 @@ class ContactsConnector implements Connector {
     public String tell(Place place, Wish wish) {
         return switch (wish.matter()) {
             case Matter.Account _ -> {
-                ask(
-                        place,
-                        Question.put(
-                                json.writeValueAsString(new Contact(wish.name())),
-                                "/api/contacts/{person}",
-                                wish.person()),
-                        wish);
+                know(place, wish);
                 yield "known there";
             }
             case Matter.Access(Target.OfTag it) ->
@@ -74,19 +69,29 @@ class ContactsConnector implements Connector {
         };
     }
 
+    private void know(Place place, Wish wish) {
+        var body = json.writeValueAsString(new Contact(wish.name()));
+        ask(place, Question.put(body, "/api/contacts/{person}", wish.person()), wish)
+                .orTrouble();
+    }
+
+    /** Somebody who was known and is no longer is made known anew. */
     private String state(Place place, Wish wish, String path, String id, String on, String off) {
         var wanted = new State(wish.open() ? "on" : "off", wish.revision());
-        var answer = ask(place, Question.put(json.writeValueAsString(wanted), path, wish.person(), id), wish);
-        if (!wanted.state.equals(answer.path("state").asString(""))) {
+        var question = Question.put(json.writeValueAsString(wanted), path, wish.person(), id);
+        var reply = ask(place, question, wish);
+        if (reply.status() == NOT_FOUND) {
+            know(place, wish);
+            reply = ask(place, question, wish);
+        }
+        if (!wanted.state.equals(reply.orTrouble().json().path("state").asString(""))) {
             throw new TroubleException(Trouble.NOT_CONFIRMED, "answered, but did not confirm that it was done");
         }
         return wish.open() ? on : off;
     }
 
-    private JsonNode ask(Place place, Question question, Wish wish) {
-        return client.ask(place, question.with(Map.of("Idempotency-Key", wish.key())))
-                .orTrouble()
-                .json();
+    private SystemClient.Reply ask(Place place, Question question, Wish wish) {
+        return client.ask(place, question.with(Map.of("Idempotency-Key", wish.key())));
     }
 
     @Override

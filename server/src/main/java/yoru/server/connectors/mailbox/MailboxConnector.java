@@ -1,10 +1,13 @@
 package yoru.server.connectors.mailbox;
 
 import jakarta.mail.AuthenticationFailedException;
+import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import jakarta.mail.SendFailedException;
 import jakarta.mail.internet.InternetAddress;
+import jakarta.mail.internet.MimeBodyPart;
 import jakarta.mail.internet.MimeMessage;
+import jakarta.mail.internet.MimeMultipart;
 import java.net.ConnectException;
 import java.net.SocketTimeoutException;
 import java.net.URI;
@@ -13,12 +16,12 @@ import java.time.Clock;
 import java.util.Date;
 import java.util.Properties;
 import java.util.Set;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.mail.MailAuthenticationException;
 import org.springframework.mail.MailException;
 import org.springframework.mail.MailSendException;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
-import org.springframework.mail.javamail.MimeMessageHelper;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import yoru.core.systems.Ability;
@@ -41,6 +44,10 @@ import yoru.server.systems.Wish;
 class MailboxConnector implements Connector {
 
     private static final int DEFAULT_PORT = 587;
+    private static final String UTF_8 = StandardCharsets.UTF_8.name();
+
+    /** How the library says that the server's first words were no welcome. */
+    private static final Pattern GREETING = Pattern.compile("response: (\\d{3})");
 
     private final AddressGuard guard;
     private final YoruSettings settings;
@@ -89,12 +96,16 @@ class MailboxConnector implements Connector {
         var from = new InternetAddress(from(place), true);
         var host = from.getAddress().substring(from.getAddress().indexOf('@') + 1);
         var message = new WithMessageId(sender, "<" + wish.key() + "@" + host + ">");
-        var helper = new MimeMessageHelper(message, true, StandardCharsets.UTF_8.name());
-        helper.setFrom(from);
-        helper.setTo(new InternetAddress(wish.person(), true));
-        helper.setSubject(Answers.text(letter, "subject"));
-        helper.setText(Answers.text(letter, "text"), Answers.text(letter, "html"));
-        helper.setSentDate(Date.from(clock.instant()));
+        message.setFrom(from);
+        message.setRecipient(Message.RecipientType.TO, new InternetAddress(wish.person(), true));
+        message.setSubject(Answers.text(letter, "subject"), UTF_8);
+        message.setSentDate(Date.from(clock.instant()));
+        // RFC 2046, 5.1.4: of two forms of the same, the plainer comes first
+        var text = new MimeBodyPart();
+        text.setText(Answers.text(letter, "text"), UTF_8);
+        var html = new MimeBodyPart();
+        html.setText(Answers.text(letter, "html"), UTF_8, "html");
+        message.setContent(new MimeMultipart("alternative", text, html));
         message.setHeader("Auto-Submitted", "auto-generated"); // RFC 3834, 5
         if (letter.path("unsubscribe").isString()) {
             message.setHeader(
@@ -121,7 +132,7 @@ class MailboxConnector implements Connector {
         var sender = new JavaMailSenderImpl();
         sender.setHost(address.getHost());
         sender.setPort(address.getPort() < 0 ? DEFAULT_PORT : address.getPort());
-        sender.setDefaultEncoding(StandardCharsets.UTF_8.name());
+        sender.setDefaultEncoding(UTF_8);
         var timeout = String.valueOf(settings.delivery().timeout().toMillis());
         var properties = new Properties();
         properties.setProperty("mail.smtp.connectiontimeout", timeout);
@@ -168,7 +179,15 @@ class MailboxConnector implements Connector {
                 case SendFailedException refused -> {
                     return refused(refused);
                 }
-                default -> {}
+                default -> {
+                    var greeting = GREETING.matcher(String.valueOf(cause.getMessage()));
+                    if (greeting.find()) {
+                        // RFC 5321, 4.2.1: 4yz is for now, 5yz for good
+                        return new TroubleException(
+                                greeting.group(1).startsWith("4") ? Trouble.BUSY : Trouble.BROKEN,
+                                "answered " + greeting.group(1));
+                    }
+                }
             }
         }
         return new TroubleException(Trouble.AWAY, "broke off the connection");

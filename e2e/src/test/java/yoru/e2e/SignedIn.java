@@ -1,0 +1,55 @@
+package yoru.e2e;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.HttpCookie;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse.BodyHandlers;
+
+/** The demo's operator without a browser. */
+final class SignedIn {
+
+    private final CookieManager cookies = new CookieManager();
+    private final HttpClient http =
+            HttpClient.newBuilder().cookieHandler(cookies).build();
+    private final String server;
+
+    private SignedIn(String server) {
+        this.server = server;
+    }
+
+    static SignedIn to(School school) throws IOException, InterruptedException {
+        var operator = new SignedIn(school.server());
+        operator.get("/api/session");
+        operator.post(
+                "/api/session", "{\"email\": \"%s\", \"password\": \"%s\"}".formatted(School.EMAIL, School.PASSWORD));
+        return operator;
+    }
+
+    String get(String path) throws IOException, InterruptedException {
+        return send(HttpRequest.newBuilder(URI.create(server + path)).build());
+    }
+
+    String post(String path, String body) throws IOException, InterruptedException {
+        var token = cookies.getCookieStore().getCookies().stream()
+                .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
+                .map(HttpCookie::getValue)
+                .findFirst()
+                .orElse("");
+        return send(HttpRequest.newBuilder(URI.create(server + path))
+                .header("content-type", "application/json")
+                .header("X-XSRF-TOKEN", token)
+                .POST(HttpRequest.BodyPublishers.ofString(body))
+                .build());
+    }
+
+    private String send(HttpRequest request) throws IOException, InterruptedException {
+        var answer = http.send(request, BodyHandlers.ofString());
+        if (answer.statusCode() >= 400) {
+            throw new IllegalStateException(request.uri() + " " + answer.body());
+        }
+        return answer.body();
+    }
+}

@@ -1,0 +1,173 @@
+package yoru.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.time.Duration;
+import java.util.UUID;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import yoru.e2e.School.Part;
+
+/** A system connected from nothing, its fields matched; a sale seen in all five; what is out of step settled. */
+class SystemsScreenTests {
+
+    @RegisterExtension
+    final Chromium chromium = new Chromium();
+
+    private final School school = School.running();
+
+    @Test
+    void aShopIsConnectedFromNothingAndItsSaleReachesAllFive() throws Exception {
+        var yoru = chromium.operator(school);
+        yoru.getByRole(
+                        AriaRole.LINK,
+                        new Page.GetByRoleOptions().setName("Systems").setExact(true))
+                .click();
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Add a system"))
+                .click();
+        yoru.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("Shop sells"))
+                .check();
+        yoru.getByLabel("What you call it").fill("Honey stall");
+        yoru.getByLabel("Its address, or any page of it")
+                .fill("  <" + school.address(Part.SHOP) + "/keeper?tab=2#top>, ");
+        assertThat(yoru.getByText("only the host is kept")).isVisible();
+        yoru.getByLabel("Token that lets Yoru in").fill(school.setting("YORU_SHOP_TOKEN"));
+        OnScreen.button(yoru, "Add it, switched off").click();
+        var secret = yoru.locator(".secret code").textContent();
+        OnScreen.button(yoru, "I have it").click();
+        assertThat(OnScreen.heading(yoru, "Honey stall")).isVisible();
+
+        OnScreen.button(yoru, "Test").click();
+        assertThat(yoru.getByText("It answered with one product")).isVisible();
+        assertThat(yoru.getByLabel("The record")).containsText("First Hive");
+        OnScreen.button(yoru, "Try once").click();
+        assertThat(yoru.getByRole(AriaRole.COMPLEMENTARY)).containsText("things listed");
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Settings"))
+                .click();
+        yoru.getByLabel("it cannot sign").check();
+        OnScreen.button(yoru, "Keep").click();
+        assertThat(yoru.getByText("Kept.")).isVisible();
+        OnScreen.button(yoru, "Listen and try").click();
+        assertThat(yoru.getByText("has no effect yet")).isVisible();
+
+        var person = "stall-" + UUID.randomUUID().toString().substring(0, 8) + "@post.example";
+        report(secret, person, "9001");
+        matches(yoru, person);
+        OnScreen.button(yoru, "Keep the matching").click();
+        assertThat(yoru.getByText("Version 1, in use")).isVisible();
+        OnScreen.button(yoru, "Switch on").click();
+        assertThat(yoru.locator(".pill")).not().hasText("being tried");
+        OnScreen.button(yoru, "Take them up now").click();
+        assertThat(yoru.getByText("0 reports").or(yoru.getByText("kept and not taken up")))
+                .isHidden();
+        seenInAllFive(person);
+    }
+
+    /** By clicking in what came in; the currency is always the same. */
+    private static void matches(Page yoru, String person) {
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Matched fields"))
+                .click();
+        var came = yoru.getByLabel("What came in");
+        assertThat(came).containsText(person);
+        yoru.getByLabel("A report tells of").selectOption("order.placed");
+        yoru.getByLabel("Also tells of, beside order placed").selectOption("order.paid");
+        yoru.getByLabel("where, as a JSONPath").fill("$.event");
+        yoru.getByLabel("what it is", new Page.GetByLabelOptions().setExact(true))
+                .fill("sold");
+        pick(yoru, "person, address", person);
+        pick(yoru, "order", "9001");
+        pick(yoru, "lines", "QUEEN-LIVE");
+        pick(yoru, "lines: product", "QUEEN-LIVE");
+        pick(yoru, "lines: amount", "32000");
+        yoru.getByLabel("Change lines: amount").selectOption("minor-units");
+        assertThat(yoru.getByLabel("The last reports")).containsText("1 with a fault");
+        assertThat(yoru.getByText("cannot be told from minor units while the currency is not known"))
+                .isVisible();
+        name(yoru, "currency").click();
+        yoru.getByLabel("or always").fill("EUR");
+        assertThat(yoru.getByLabel("What Yoru understands")).containsText("320.00");
+        assertThat(yoru.getByLabel("The last reports")).containsText("1 understood");
+    }
+
+    private static void pick(Page yoru, String field, String value) {
+        name(yoru, field).click();
+        yoru.getByLabel("What came in")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(value))
+                .first()
+                .click();
+    }
+
+    private static Locator name(Page yoru, String field) {
+        return yoru.locator(".understood-name").getByText(field, new Locator.GetByTextOptions().setExact(true));
+    }
+
+    private void report(String secret, String person, String order) throws IOException, InterruptedException {
+        var answer = school.send(HttpRequest.newBuilder(URI.create(school.server() + "/hooks/honey-stall"))
+                .header("authorization", "Bearer " + secret)
+                .POST(HttpRequest.BodyPublishers.ofString("""
+                        {"event": "sold", "ref": "%s", "mail": "%s", "items": [{"code": "QUEEN-LIVE", "cents": 32000}]}""".formatted(order, person)))
+                .build());
+        org.assertj.core.api.Assertions.assertThat(answer.body()).contains("TRIED");
+    }
+
+    private void seenInAllFive(String person) throws IOException, InterruptedException {
+        await().atMost(Duration.ofSeconds(90))
+                .until(() -> school.count(
+                                Part.CLASSROOM,
+                                "select count(*) from enrolment where learner = ? and course_id = 'queen-rearing' and state = 'open'",
+                                person)
+                        == 1);
+        await().atMost(Duration.ofSeconds(90))
+                .until(() -> school.count(
+                                Part.COMMUNITY,
+                                "select count(*) from membership s join member m on m.id = s.member where m.user_name = ? and s.place in ('queen-breeders', 'queen-rearing-talk')",
+                                person)
+                        == 2);
+        await().atMost(Duration.ofSeconds(90))
+                .until(() -> school.count(
+                                Part.CONTACTS,
+                                "select count(*) from mark where email = ? and id = 'bought-queen-rearing' and state = 'on'",
+                                person)
+                        == 1);
+        await().atMost(Duration.ofSeconds(90))
+                .until(() -> school.letters(person).contains("Queen Rearing"));
+        var letters = school.letters(person);
+        org.assertj.core.api.Assertions.assertThat(letters)
+                .contains("Auto-Submitted: auto-generated", "multipart/alternative", "From: Hollow Oak Bee School")
+                .doesNotContain("320");
+    }
+
+    @Test
+    void whatWasDoneBehindYorusBackIsTakenOverOrTakenAway() {
+        var adopted = "hand-" + UUID.randomUUID().toString().substring(0, 8) + "@post.example";
+        var removed = "hand-" + UUID.randomUUID().toString().substring(0, 8) + "@post.example";
+        for (var person : new String[] {adopted, removed}) {
+            school.change(Part.CLASSROOM, "insert into learner values ('%1$s', '%1$s')".formatted(person));
+            school.change(
+                    Part.CLASSROOM,
+                    "insert into enrolment values ('honey-harvest', '%s', 'open', null, 0, now())".formatted(person));
+        }
+        var yoru = chromium.operator(school);
+        yoru.navigate(school.server() + "/systems/practice-classroom?view=out-of-step");
+        OnScreen.button(yoru, "Compare now").click();
+        OnScreen.button(yoru, "Take over Honey Harvest of " + adopted).click();
+        assertThat(yoru.getByText(adopted)).isHidden();
+        OnScreen.button(yoru, "Take it away: Honey Harvest of " + removed).click();
+        assertThat(yoru.getByText(removed)).isHidden();
+        await().atMost(Duration.ofSeconds(60))
+                .until(() -> school.rows(Part.CLASSROOM, "select state from enrolment where learner = ?", removed)
+                        .equals(java.util.List.of("closed")));
+        yoru.navigate(school.server() + "/people?q=" + adopted);
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(adopted))
+                .click();
+        assertThat(OnScreen.heading(yoru, "Why Honey Harvest is open")).isVisible();
+        assertThat(yoru.getByRole(AriaRole.COMPLEMENTARY)).containsText("found in Practice classroom and taken over");
+    }
+}
