@@ -1,4 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
 import { api, problemOf, type Schemas } from '../api/client';
 import { fromNow } from '../ui/dates';
 
@@ -58,7 +59,9 @@ function SystemRow({ system, now }: { system: Schemas['SystemHealth']; now: numb
   return (
     <li>
       <div className="system-line">
-        <span>{system.title}</span>
+        <Link to="/systems/$id" params={{ id: system.id }}>
+          {system.title}
+        </Link>
         <strong className={tone}>{words}</strong>
       </div>
       <div className="system-more">
@@ -67,17 +70,21 @@ function SystemRow({ system, now }: { system: Schemas['SystemHealth']; now: numb
             ? `its catalogue: ${system.catalogueFault}`
             : system.catalogueAt !== undefined
               ? `catalogue read ${fromNow(system.catalogueAt, now)}`
-              : 'catalogue not read yet'}
+              : system.kind === 'MAILBOX'
+                ? 'takes letters'
+                : 'catalogue not read yet'}
           {system.refused > 0 && ` · ${system.refused} turned away for a wrong signature`}
         </span>
-        <button
-          className="link"
-          disabled={read.isPending}
-          aria-label={`Read the catalogue of ${system.title} now`}
-          onClick={() => read.mutate({ params: { path: { id: system.id } } })}
-        >
-          {read.isPending ? 'Reading …' : 'Read now'}
-        </button>
+        {system.kind !== 'MAILBOX' && (
+          <button
+            className="link"
+            disabled={read.isPending}
+            aria-label={`Read the catalogue of ${system.title} now`}
+            onClick={() => read.mutate({ params: { path: { id: system.id } } })}
+          >
+            {read.isPending ? 'Reading …' : 'Read now'}
+          </button>
+        )}
       </div>
       {read.error !== null && (
         <p role="alert" className="bad">

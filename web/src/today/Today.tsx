@@ -49,7 +49,7 @@ export function Today() {
 function Lists({ data, now }: { data: TodayData; now: number }) {
   const waiting = data.findings.filter((finding) => finding.kind === 'UNKNOWN_PRODUCT');
   const gaps = data.findings.filter((finding) => finding.kind !== 'UNKNOWN_PRODUCT');
-  if (data.failing.length + data.findings.length + data.endingSoon === 0) {
+  if (data.failing.length + data.outOfStep.length + data.findings.length + data.endingSoon === 0) {
     return (
       <Empty title="Nothing needs you now.">
         <p>Every system has what it should have, and the mapping has no gaps.</p>
@@ -65,6 +65,13 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
           ))}
           {waiting.map((finding) => (
             <FindingRow key={finding.kind + finding.subject} finding={finding} />
+          ))}
+        </List>
+      )}
+      {data.outOfStep.length > 0 && (
+        <List title="Systems are out of step">
+          {data.outOfStep.map((one) => (
+            <OutOfStepRow key={one.connection} one={one} />
           ))}
         </List>
       )}
@@ -160,6 +167,31 @@ function FailingRow({ failing, now }: { failing: Schemas['Failing']; now: number
         Send again now
       </button>
       {again.error !== null && <Fault error={again.error} />}
+    </Row>
+  );
+}
+
+function OutOfStepRow({ one }: { one: Schemas['AtOdds'] }) {
+  const text = [
+    one.extra > 0 && `${one.extra} there that Yoru knows no reason for`,
+    one.missing > 0 && `${one.missing} not there that should be`,
+    one.different > 0 && `${one.different} with another end`,
+  ];
+  return (
+    <Row
+      mark="soon"
+      title={`${one.system} has something else than it should`}
+      text={text.filter(Boolean).join(' · ')}
+      people={one.people}
+    >
+      <Link
+        className="btn"
+        to="/systems/$id"
+        params={{ id: one.connection }}
+        search={{ view: 'out-of-step' }}
+      >
+        Look
+      </Link>
     </Row>
   );
 }

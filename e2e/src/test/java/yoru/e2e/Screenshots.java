@@ -3,7 +3,11 @@ package yoru.e2e;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpRequest;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import yoru.e2e.School.Part;
@@ -15,7 +19,7 @@ class Screenshots {
     final Chromium chromium = new Chromium();
 
     @Test
-    void everyMainView() {
+    void everyMainView() throws Exception {
         var school = School.running();
         school.replayHistory();
         var stranger = chromium.stranger();
@@ -32,7 +36,51 @@ class Screenshots {
         person(yoru, school);
         yoru.navigate(school.server() + "/journal");
         take(yoru, "journal");
+        systems(yoru, school);
         standins(school);
+    }
+
+    /** Compared, one of them with differences; a second shop whose fields are matched but for the currency. */
+    private void systems(Page yoru, School school) throws IOException, InterruptedException {
+        var operator = SignedIn.to(school);
+        for (var system : List.of("practice-classroom", "practice-community", "practice-contacts")) {
+            operator.post("/api/systems/" + system + "/check", "");
+            org.awaitility.Awaitility.await()
+                    .until(() -> operator.get("/api/systems/" + system).contains("endedAt"));
+        }
+        yoru.navigate(school.server() + "/systems");
+        yoru.getByText("out of step").first().waitFor();
+        take(yoru, "systems");
+        yoru.navigate(school.server() + "/systems/practice-classroom?view=out-of-step");
+        yoru.getByText("There, and Yoru knows no reason").waitFor();
+        take(yoru, "out-of-step");
+
+        var secret = "whsec_" + "QUJD".repeat(11);
+        operator.post(
+                "/api/systems",
+                "{\"kind\": \"SHOP\", \"title\": \"Honey stall\", \"address\": \"%s/keeper\", \"secret\": \"%s\", \"settings\": {\"proof\": \"bearer\"}}"
+                        .formatted(school.address(Part.SHOP), secret));
+        operator.post("/api/systems/honey-stall/state", "{\"state\": \"TRYING\"}");
+        for (int n = 0; n < 18; n++) {
+            var what = n % 7 == 3 ? "page_viewed" : "checkout_complete";
+            school.send(HttpRequest.newBuilder(URI.create(school.server() + "/hooks/honey-stall"))
+                    .header("authorization", "Bearer " + secret)
+                    .POST(HttpRequest.BodyPublishers.ofString(
+                            """
+                            {"event": "%s", "ref": "%d", "buyer": {"mail": "petra.lindqvist@post.example", "username": "Petra Lindqvist"},
+                             "items": [{"code": "QUEEN-SELF", "qty": 1, "cents": %s}], "at": "2026-10-12T11:58:02+02:00"}""".formatted(what, 2041 + n, n == 12 ? "\"free\"" : "18000")))
+                    .build());
+        }
+        operator.put("/api/systems/honey-stall/matching", """
+                {"base": 0, "note": "First try", "document": {"yoru": "matching/1",
+                 "rules": [{"facts": ["order.placed", "order.paid"], "when": [{"path": "$.event", "equals": "checkout_complete"}]}],
+                 "fields": {"person": {"path": "$.buyer.mail", "steps": [{"do": "trim"}, {"do": "lower"}]}, "name": {"path": "$.buyer.username"},
+                            "order": {"path": "$.ref"}, "time": {"path": "$.at"}, "lines": {"path": "$.items[*]"}, "currency": {"constant": "EUR"},
+                            "line.product": {"path": "$.code"}, "line.quantity": {"path": "$.qty"},
+                            "line.amount": {"path": "$.cents", "steps": [{"do": "minor-units"}]}}}}""");
+        yoru.navigate(school.server() + "/systems/honey-stall?view=matching");
+        yoru.getByText("with a fault").waitFor();
+        take(yoru, "matching");
     }
 
     private void mapping(Page yoru, School school) {

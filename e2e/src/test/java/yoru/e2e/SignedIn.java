@@ -33,6 +33,14 @@ final class SignedIn {
     }
 
     String post(String path, String body) throws IOException, InterruptedException {
+        return send("POST", path, body);
+    }
+
+    String put(String path, String body) throws IOException, InterruptedException {
+        return send("PUT", path, body);
+    }
+
+    private String send(String method, String path, String body) throws IOException, InterruptedException {
         var token = cookies.getCookieStore().getCookies().stream()
                 .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
                 .map(HttpCookie::getValue)
@@ -41,7 +49,7 @@ final class SignedIn {
         return send(HttpRequest.newBuilder(URI.create(server + path))
                 .header("content-type", "application/json")
                 .header("X-XSRF-TOKEN", token)
-                .POST(HttpRequest.BodyPublishers.ofString(body))
+                .method(method, HttpRequest.BodyPublishers.ofString(body))
                 .build());
     }
 

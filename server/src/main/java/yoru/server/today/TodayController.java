@@ -15,8 +15,10 @@ import org.springframework.web.bind.annotation.RestController;
 import yoru.core.findings.Finding;
 import yoru.core.findings.Findings;
 import yoru.core.findings.Sales;
+import yoru.core.systems.Difference;
 import yoru.server.access.Openings;
 import yoru.server.deliveries.Deliveries;
+import yoru.server.drift.Checks;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.systems.Catalogue;
@@ -35,6 +37,7 @@ class TodayController {
     private final Rulebooks rulebooks;
     private final Deliveries deliveries;
     private final Openings openings;
+    private final Checks checks;
     private final Clock clock;
 
     TodayController(
@@ -44,6 +47,7 @@ class TodayController {
             Rulebooks rulebooks,
             Deliveries deliveries,
             Openings openings,
+            Checks checks,
             Clock clock) {
         this.connections = connections;
         this.catalogue = catalogue;
@@ -51,12 +55,14 @@ class TodayController {
         this.rulebooks = rulebooks;
         this.deliveries = deliveries;
         this.openings = openings;
+        this.checks = checks;
         this.clock = clock;
     }
 
     record Today(
             @Nullable Instant lastSale,
             List<Failing> failing,
+            List<AtOdds> outOfStep,
             List<ShownFinding> findings,
             long endingSoon,
             Since sinceYesterday,
@@ -72,6 +78,16 @@ class TodayController {
             @Nullable String said,
             @Nullable Instant nextTryAt,
             @Nullable Long firstPerson) {}
+
+    /**
+     * A system that has something else than Yoru wants there.
+     *
+     * @param people at least; somebody may be counted once for each kind
+     * @param extra how much it has without a reason
+     * @param missing how much it lacks
+     * @param different how much has another end
+     */
+    record AtOdds(String connection, String system, int people, int extra, int missing, int different) {}
 
     /** @param subject the product or course it is about */
     record ShownFinding(String kind, String subject, String title, String text, int people, boolean grave) {}
@@ -101,6 +117,7 @@ class TodayController {
         return new Today(
                 ledger.lastSale().orElse(null),
                 failing(failing),
+                outOfStep(),
                 findings(),
                 openings.peopleEnding(now, now.plus(SOON)),
                 new Since(count.sold(), windows.opened(), windows.ended(), count.refunded()),
@@ -133,6 +150,31 @@ class TodayController {
                         of.getFirst().person()))
                 .sorted(Comparator.comparing(Failing::since))
                 .toList();
+    }
+
+    private List<AtOdds> outOfStep() {
+        Map<String, List<Checks.Count>> bySystem =
+                checks.counts().stream().collect(Collectors.groupingBy(Checks.Count::connection));
+        return connections.all().stream()
+                .filter(connection -> bySystem.containsKey(connection.id()))
+                .map(connection -> {
+                    var counts = bySystem.get(connection.id());
+                    return new AtOdds(
+                            connection.id(),
+                            connection.title(),
+                            counts.stream().mapToInt(Checks.Count::people).max().orElse(0),
+                            many(counts, Difference.Kind.EXTRA),
+                            many(counts, Difference.Kind.MISSING),
+                            many(counts, Difference.Kind.DIFFERENT));
+                })
+                .toList();
+    }
+
+    private static int many(List<Checks.Count> counts, Difference.Kind kind) {
+        return counts.stream()
+                .filter(count -> count.kind() == kind)
+                .mapToInt(Checks.Count::many)
+                .sum();
     }
 
     private List<ShownFinding> findings() {

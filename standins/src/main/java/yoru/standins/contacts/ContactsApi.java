@@ -1,11 +1,14 @@
 package yoru.standins.contacts;
 
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
+import org.springframework.core.io.ClassPathResource;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -107,6 +110,11 @@ class ContactsApi {
             contacts.set(plain(email), name, value.value == null ? "" : value.value);
         }
         return value;
+    }
+
+    @GetMapping(path = "/api/openapi.yaml", produces = "application/yaml")
+    String description() throws IOException {
+        return new ClassPathResource("contacts-api.yaml").getContentAsString(StandardCharsets.UTF_8);
     }
 
     private ResponseEntity<String> mark(String email, String kind, String id, Stated stated, String key, String token) {

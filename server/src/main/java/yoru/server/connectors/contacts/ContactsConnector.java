@@ -45,8 +45,7 @@ class ContactsConnector implements Connector {
 
     @Override
     public Set<Ability> abilities() {
-        return Set.of(
-                Ability.ACCOUNTS, Ability.TAGS, Ability.LISTS, Ability.FIELDS, Ability.CATALOGUE, Ability.LISTING);
+        return Set.of(Ability.ACCOUNTS, Ability.TAGS, Ability.LISTS, Ability.CATALOGUE, Ability.LISTING);
     }
 
     record Contact(String name) {}
