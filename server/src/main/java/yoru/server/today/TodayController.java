@@ -158,7 +158,7 @@ class TodayController {
         return connections.all().stream()
                 .filter(connection -> bySystem.containsKey(connection.id()))
                 .map(connection -> {
-                    var counts = bySystem.get(connection.id());
+                    var counts = bySystem.getOrDefault(connection.id(), List.of());
                     return new AtOdds(
                             connection.id(),
                             connection.title(),
