@@ -108,6 +108,7 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
             facts={shown.facts}
             onChange={(rules) => setDocument({ ...document, rules })}
           />
+          {result?.told === false && <p className="soft">No rule fits this report: it would be set aside.</p>}
           <ul className="understood">
             {fields.map((one) => (
               <UnderstoodRow
@@ -212,7 +213,7 @@ function UnderstoodRow({ field, document, result, selected, onSelect, onChange }
           ? fault.problem
           : missing
             ? 'must be known'
-            : (value ?? (from === undefined ? '' : 'not in this one'))}
+            : (value ?? (from === undefined || result?.told === false ? '' : 'not in this one'))}
       </span>
       <code className="understood-from">{inShort(from)}</code>
       {selected && (

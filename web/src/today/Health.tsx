@@ -34,7 +34,13 @@ export function Since({ since }: { since: Schemas['Since'] }) {
   );
 }
 
-export function SystemsHealth({ systems, now }: { systems: Schemas['SystemHealth'][]; now: number }) {
+interface HealthProps {
+  systems: Schemas['SystemHealth'][];
+  outOfStep: Schemas['AtOdds'][];
+  now: number;
+}
+
+export function SystemsHealth({ systems, outOfStep, now }: HealthProps) {
   return (
     <section>
       <h2>Systems</h2>
@@ -43,19 +49,32 @@ export function SystemsHealth({ systems, now }: { systems: Schemas['SystemHealth
       )}
       <ul className="systems">
         {systems.map((system) => (
-          <SystemRow key={system.id} system={system} now={now} />
+          <SystemRow
+            key={system.id}
+            system={system}
+            differences={outOfStep
+              .filter((one) => one.connection === system.id)
+              .reduce((sum, one) => sum + one.extra + one.missing + one.different, 0)}
+            now={now}
+          />
         ))}
       </ul>
     </section>
   );
 }
 
-function SystemRow({ system, now }: { system: Schemas['SystemHealth']; now: number }) {
+interface RowProps {
+  system: Schemas['SystemHealth'];
+  differences: number;
+  now: number;
+}
+
+function SystemRow({ system, differences, now }: RowProps) {
   const queries = useQueryClient();
   const read = api.useMutation('post', '/api/systems/{id}/catalogue', {
     onSettled: () => queries.invalidateQueries(),
   });
-  const [tone, words] = standing(system, now);
+  const [tone, words] = standing(system, differences, now);
   return (
     <li>
       <div className="system-line">
@@ -96,9 +115,14 @@ function SystemRow({ system, now }: { system: Schemas['SystemHealth']; now: numb
 }
 
 /** In a word or two, and whether that is good. */
-function standing(system: Schemas['SystemHealth'], now: number): ['good' | 'bad' | 'soft', string] {
+function standing(
+  system: Schemas['SystemHealth'],
+  differences: number,
+  now: number,
+): ['good' | 'bad' | 'warn' | 'soft', string] {
   if (system.failing > 0) return ['bad', `${system.failing} not answered`];
   if (system.catalogueFault !== undefined) return ['bad', 'does not answer'];
+  if (differences > 0) return ['warn', `${differences} out of step`];
   if (system.waiting > 0) return ['soft', `${system.waiting} on the way`];
   if (system.kind === 'SHOP') {
     return system.heardAt === undefined

@@ -23,7 +23,7 @@ export function Today() {
           {data !== undefined && (
             <>
               <Since since={data.sinceYesterday} />
-              <SystemsHealth systems={data.systems} now={now} />
+              <SystemsHealth systems={data.systems} outOfStep={data.outOfStep} now={now} />
             </>
           )}
         </Margin>

@@ -59,10 +59,11 @@ export function shownTime(instant: string, zone: string): string {
   return `${shownDay(toCalendarDate(local))}, ${clock}`;
 }
 
-/** "4 minutes ago", "in 12 s". */
+/** "4 min ago", "in 12 s", "just now". */
 export function fromNow(instant: string, now: number): string {
   const seconds = Math.round((new Date(instant).getTime() - now) / 1000);
   const size = Math.abs(seconds);
+  if (size === 0) return 'just now';
   const length =
     size < 60
       ? `${size} s`

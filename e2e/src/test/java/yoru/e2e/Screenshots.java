@@ -80,6 +80,7 @@ class Screenshots {
                             "line.amount": {"path": "$.cents", "steps": [{"do": "minor-units"}]}}}}""");
         yoru.navigate(school.server() + "/systems/honey-stall?view=matching");
         yoru.getByText("with a fault").waitFor();
+        OnScreen.button(yoru, "An earlier report").click();
         take(yoru, "matching");
     }
 
