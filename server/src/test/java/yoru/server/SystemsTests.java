@@ -25,6 +25,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.context.TestPropertySource;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.CellChange;
@@ -38,8 +39,12 @@ import yoru.server.systems.CatalogueReader;
 import yoru.server.systems.Connections;
 import yoru.server.systems.SystemKind;
 
-/** Connections as an operator has them: added, tried, matched, out of step, told of by others. */
+/**
+ * Connections as an operator has them: added, tried, matched, out of step, told of by others. In a school of its own, for
+ * others would wonder at its systems and its mapping.
+ */
 @ServerTest
+@TestPropertySource(properties = "yoru.school-name=School of systems")
 class SystemsTests {
 
     private static final String OTHER_SECRET = "whsec_"
@@ -331,20 +336,36 @@ class SystemsTests {
 
     @Test
     void whatASystemMissedWhileItWasOffItIsToldWhenSwitchedOn() {
-        var id = add("CLASSROOM", "Second classroom");
-        operator.put("/api/systems/" + id, "{\"address\": \"%s\"}".formatted(school.classroom.address() + "/nowhere"));
-        var person = someone();
-        school.buys(person, "HONEY", Instant.now());
-        await().atMost(60, SECONDS).until(() -> school.classroom.has(person, "honey"));
+        var same = someone();
+        var leaves = someone();
+        school.buys(same, "HONEY", Instant.now());
+        var order = school.buys(leaves, "HONEY", Instant.now());
+        await().atMost(60, SECONDS)
+                .until(() -> school.classroom.has(same, "honey") && school.classroom.has(leaves, "honey"));
+        var onItsWay = someone();
+        school.classroom.behave(onItsWay, (exchange, state) -> StubClassroom.say(exchange, 503, "{}"));
+        school.buys(onItsWay, "HONEY", Instant.now());
+        await().atMost(60, SECONDS)
+                .until(() -> !school.classroom.about(onItsWay).isEmpty());
         operator.post("/api/systems/classroom/state", "{\"state\": \"OFF\"}");
-        var missed = someone();
-        school.buys(missed, "HONEY", Instant.now());
-        await().atMost(60, SECONDS).until(() -> page(missed).path("targets").size() == 1);
-        awaitQuiet();
-        assertThat(school.classroom.about(missed)).isEmpty();
+        school.classroom.behave(onItsWay, StubClassroom.OBEDIENT);
+        var comes = someone();
+        school.buys(comes, "HONEY", Instant.now());
+        school.report(TestSchool.about("refunded", order, leaves, Instant.now()));
+        await().atMost(60, SECONDS).until(() -> page(comes).path("targets").size() == 1);
+        await().atMost(60, SECONDS).until(() -> page(leaves).toString().contains("ENDED"));
+        await().atMost(60, SECONDS)
+                .until(() -> jdbc.sql(
+                                        "select count(*) from scheduled_tasks where task_name in ('person-after-fact', 'tell')")
+                                .query(Long.class)
+                                .single()
+                        == 0);
+        assertThat(school.classroom.about(comes)).isEmpty();
         operator.post("/api/systems/classroom/state", "{\"state\": \"ON\"}");
-        await().atMost(60, SECONDS).until(() -> school.classroom.has(missed, "honey"));
-        assertThat(school.classroom.about(person)).as("is not told again").hasSize(1);
+        await().atMost(60, SECONDS)
+                .until(() -> school.classroom.has(comes, "honey") && school.classroom.has(onItsWay, "honey"));
+        await().atMost(60, SECONDS).until(() -> !school.classroom.has(leaves, "honey"));
+        assertThat(school.classroom.about(same)).as("is not told again").hasSize(1);
     }
 
     private void connect(String id, SystemKind kind) {

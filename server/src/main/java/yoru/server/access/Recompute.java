@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -83,15 +84,23 @@ public class Recompute {
         wake(person, access, facts.facts(), now);
     }
 
-    /** Has a system told everything that it should have about a person; what it was told already is not said again. */
+    /**
+     * Has a system that was off told what it missed about a person: what should be so there, what no longer should, and
+     * what was on its way when it was switched off. What it was told already is not said again.
+     */
     @Transactional
     public void tellAll(String connection, long id) {
         var _ = ledger.lock(id).orElseThrow();
-        standings
-                .findByPersonId(id)
-                .forEach(standing -> deliveries.want(
-                        connection,
-                        new Deliveries.Wanted(id, Target.read(standing.target), true, standing.until, null)));
+        var open = standings.findByPersonId(id);
+        var targets = open.stream().map(standing -> standing.target).collect(Collectors.toSet());
+        for (Target told : deliveries.toldOpen(connection, id)) {
+            if (!targets.contains(told.path())) {
+                deliveries.want(connection, new Deliveries.Wanted(id, told, false, null, null));
+            }
+        }
+        open.forEach(standing -> deliveries.want(
+                connection, new Deliveries.Wanted(id, Target.read(standing.target), true, standing.until, null)));
+        deliveries.resume(connection, id);
     }
 
     private void keepWindows(Person person, List<Access> access) {

@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -152,6 +153,22 @@ public class Deliveries {
     @Transactional
     public void tellAgain(String connection, long person, Target target) {
         find(connections.get(connection), person, new Matter.Access(target)).ifPresent(this::again);
+    }
+
+    /** What a system was told that a person should have. */
+    @Transactional(readOnly = true)
+    public List<Target> toldOpen(String connection, long person) {
+        return table.findByPersonIdOrderByMatter(person).stream()
+                .filter(delivery -> delivery.connectionId.equals(connection) && delivery.open)
+                .flatMap(delivery ->
+                        delivery.matter() instanceof Matter.Access it ? Stream.of(it.target()) : Stream.empty())
+                .toList();
+    }
+
+    /** Puts what waits for a system about a person into the queue again; while a system is off it leaves the queue. */
+    @Transactional
+    public void resume(String connection, long person) {
+        table.waiting(connection, person, State.WAITING).stream().findFirst().ifPresent(this::send);
     }
 
     /**
