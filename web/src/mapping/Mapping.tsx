@@ -28,19 +28,14 @@ function Current() {
       </Screen>
     );
   }
-  if (!grid.data.sources.some((row) => row.sort === 'product') || grid.data.targets.length === 0) {
+  const sellsSomething = grid.data.sources.some((row) => row.sort === 'product');
+  if (!sellsSomething || grid.data.targets.length === 0) {
     return (
       <Screen>
         <div className="headline">
           <Headline />
         </div>
-        <Empty
-          title={
-            grid.data.targets.length > 0
-              ? 'There is nothing to sell yet.'
-              : 'There are no courses to open yet.'
-          }
-        >
+        <Empty title={sellsSomething ? 'There are no courses to open yet.' : 'There is nothing to sell yet.'}>
           <p>
             Products come from a connected shop, courses from a connected classroom. Their catalogues are read
             every two minutes.

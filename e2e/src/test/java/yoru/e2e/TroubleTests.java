@@ -53,14 +53,14 @@ class TroubleTests {
     @Test
     void ofTwoOperatorsTheSlowerIsToldAndGoesOnWithTheDraft() {
         var slower = drafted("Grafting chart, printed", "First Hive");
-        var quicker = drafted("Grafting chart, printed", "Queen Rearing");
+        var quicker = drafted("Grafting chart, printed", "Hive Health");
         OnScreen.button(quicker, "Publish 1 change").click();
         assertThat(quicker.getByText("Nothing is changed yet")).isVisible();
 
         OnScreen.button(slower, "Publish 1 change").click();
         var notice = slower.getByRole(AriaRole.ALERT);
         assertThat(notice).containsText("Somebody else has published");
-        assertThat(OnScreen.cell(slower, "Grafting chart, printed opens Queen Rearing"))
+        assertThat(OnScreen.cell(slower, "Grafting chart, printed opens Hive Health"))
                 .isVisible();
         OnScreen.button(slower, "Go on with my draft").click();
         assertThat(notice).isHidden();
