@@ -2,7 +2,7 @@ import { useState, type SubmitEvent } from 'react';
 import { api } from '../api/client';
 import { Fault } from '../ui/parts';
 import { Door } from './Door';
-import { Field } from './Field';
+import { Field } from '../ui/Field';
 
 /** Nobody can sign in yet: whoever comes first makes the owner's account. */
 export function FirstRun({ onDone }: { onDone: () => void }) {
@@ -21,8 +21,9 @@ export function FirstRun({ onDone }: { onDone: () => void }) {
     >
       <form onSubmit={submit} className="form">
         {make.error !== null && <Fault error={make.error} />}
-        <Field label="Your name" type="text" autoComplete="name" value={name} onChange={setName} first />
+        <Field required label="Your name" autoComplete="name" value={name} onChange={setName} first />
         <Field
+          required
           label="E-mail address"
           type="email"
           autoComplete="username"
@@ -30,6 +31,7 @@ export function FirstRun({ onDone }: { onDone: () => void }) {
           onChange={setEmail}
         />
         <Field
+          required
           label="Password"
           type="password"
           autoComplete="new-password"

@@ -2,7 +2,7 @@ import { useState, type SubmitEvent } from 'react';
 import { api, type Schemas } from '../api/client';
 import { Fault } from '../ui/parts';
 import { Door } from './Door';
-import { Field } from './Field';
+import { Field } from '../ui/Field';
 
 export function SignIn({ session, onDone }: { session: Schemas['Session']; onDone: () => void }) {
   const demo = session.demoSignIn;
@@ -35,6 +35,7 @@ export function SignInForm({ onDone }: { onDone: () => void }) {
     <form onSubmit={submit} className="form">
       {signIn.error !== null && <Fault error={signIn.error} />}
       <Field
+        required
         label="E-mail address"
         type="email"
         autoComplete="username"
@@ -43,6 +44,7 @@ export function SignInForm({ onDone }: { onDone: () => void }) {
         first
       />
       <Field
+        required
         label="Password"
         type="password"
         autoComplete="current-password"

@@ -1,6 +1,7 @@
 import { useNavigate } from '@tanstack/react-router';
 import { useState, type SubmitEvent } from 'react';
 import { api, type Schemas } from '../api/client';
+import { Field } from '../ui/Field';
 import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { ABILITIES, KINDS, type Kind } from './words';
@@ -98,71 +99,42 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
             </label>
           ))}
         </fieldset>
-        <div className="field">
-          <label htmlFor="system-title">What you call it</label>
-          <input
-            id="system-title"
-            className="input"
-            maxLength={80}
-            placeholder={words.name}
-            value={title}
-            onChange={(event) => setTitle(event.target.value)}
-          />
-        </div>
-        <div className="field">
-          <label htmlFor="system-address">{words.address}</label>
-          <input
-            id="system-address"
-            className="input"
-            required
-            maxLength={2000}
-            placeholder={words.placeholder}
-            value={address}
-            aria-describedby="system-address-tidy"
-            onChange={(event) => setAddress(event.target.value)}
-          />
-          <Tidied id="system-address-tidy" pasted={address} tidy={tidy.data} />
-        </div>
+        <Field
+          label="What you call it"
+          maxLength={80}
+          placeholder={words.name}
+          value={title}
+          onChange={setTitle}
+        />
+        <Field
+          label={words.address}
+          maxLength={2000}
+          required
+          placeholder={words.placeholder}
+          value={address}
+          onChange={setAddress}
+          hint={<Tidied pasted={address} tidy={tidy.data} />}
+        />
         {kind === 'MAILBOX' && (
           <>
-            <div className="field">
-              <label htmlFor="system-from">Letters come from</label>
-              <input
-                id="system-from"
-                className="input"
-                required
-                placeholder="Your school <hello@your-school.example>"
-                value={from}
-                onChange={(event) => setFrom(event.target.value)}
-              />
-            </div>
-            <div className="field">
-              <label htmlFor="system-user">Name to sign in with</label>
-              <input
-                id="system-user"
-                className="input"
-                autoComplete="off"
-                value={user}
-                onChange={(event) => setUser(event.target.value)}
-              />
-            </div>
+            <Field
+              label="Letters come from"
+              required
+              placeholder="Your school <hello@your-school.example>"
+              value={from}
+              onChange={setFrom}
+            />
+            <Field label="Name to sign in with" value={user} onChange={setUser} />
           </>
         )}
         {kind !== 'LISTENER' && kind !== 'FOLDER' && (
-          <div className="field">
-            <label htmlFor="system-token">
-              {kind === 'MAILBOX' ? 'Password' : 'Token that lets Yoru in'}
-            </label>
-            <input
-              id="system-token"
-              className="input"
-              type="password"
-              autoComplete="off"
-              value={token}
-              onChange={(event) => setToken(event.target.value)}
-            />
-            <p className="soft">Kept encrypted, and never shown again.</p>
-          </div>
+          <Field
+            label={kind === 'MAILBOX' ? 'Password' : 'Token that lets Yoru in'}
+            type="password"
+            value={token}
+            onChange={setToken}
+            hint="Kept encrypted, and never shown again."
+          />
         )}
         {add.error !== null && <Fault error={add.error} />}
         <div className="acts">
@@ -175,18 +147,10 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
   );
 }
 
-function Tidied({
-  id,
-  pasted,
-  tidy,
-}: {
-  id: string;
-  pasted: string;
-  tidy: Schemas['PastedAddress'] | undefined;
-}) {
-  if (pasted.trim() === '' || tidy === undefined) return <p id={id} className="soft" />;
+function Tidied({ pasted, tidy }: { pasted: string; tidy: Schemas['PastedAddress'] | undefined }) {
+  if (pasted.trim() === '' || tidy === undefined) return null;
   return (
-    <p id={id} aria-live="polite" className={tidy.fault === undefined ? 'soft' : 'bad'}>
+    <p aria-live="polite" className={tidy.fault === undefined ? 'soft' : 'bad'}>
       {tidy.address !== '' && <code>{tidy.address}</code>}{' '}
       {[...tidy.changes, tidy.fault].filter(Boolean).join('; ')}
     </p>

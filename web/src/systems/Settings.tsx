@@ -3,6 +3,7 @@ import { useState, type SubmitEvent } from 'react';
 import { api } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
+import { Field } from '../ui/Field';
 import { Fault } from '../ui/parts';
 import { DIFFERENCES, KINDS, type DifferenceKind, type SystemShown } from './words';
 
@@ -47,11 +48,11 @@ export function Settings({ system }: { system: SystemShown }) {
   };
   return (
     <form className="setup" onSubmit={submit}>
-      <Text label="What you call it" value={title} onChange={setTitle} />
-      <Text label={KINDS[system.kind].address} value={address} onChange={setAddress} />
-      {system.kind === 'MAILBOX' && <Text label="Letters come from" value={from} onChange={setFrom} />}
+      <Field label="What you call it" value={title} onChange={setTitle} />
+      <Field label={KINDS[system.kind].address} value={address} onChange={setAddress} />
+      {system.kind === 'MAILBOX' && <Field label="Letters come from" value={from} onChange={setFrom} />}
       {system.kind !== 'LISTENER' && system.kind !== 'FOLDER' && (
-        <Text
+        <Field
           label={system.kind === 'MAILBOX' ? 'Another password' : 'Another token'}
           type="password"
           value={token}
@@ -71,7 +72,7 @@ export function Settings({ system }: { system: SystemShown }) {
         </label>
       )}
       {system.kind !== 'SHOP' && (
-        <Text
+        <Field
           label="Requests per second, at most"
           type="number"
           value={perSecond}
@@ -115,32 +116,6 @@ export function Settings({ system }: { system: SystemShown }) {
   );
 }
 
-interface TextProps {
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-  type?: string;
-  hint?: string;
-}
-
-function Text({ label, value, onChange, type = 'text', hint }: TextProps) {
-  const id = `setting-${label.toLowerCase().replaceAll(/[^a-z]+/g, '-')}`;
-  return (
-    <div className="field">
-      <label htmlFor={id}>{label}</label>
-      <input
-        id={id}
-        className="input"
-        type={type}
-        autoComplete="off"
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      />
-      {hint !== undefined && <p className="soft">{hint}</p>}
-    </div>
-  );
-}
-
 function Secret({ system }: { system: SystemShown }) {
   const { zone } = useSession();
   const queries = useQueryClient();
@@ -161,7 +136,7 @@ function Secret({ system }: { system: SystemShown }) {
           ` The one before is good until ${shownTime(system.formerSecretUntil, zone)}.`}{' '}
         Change it, and the old one is still taken for 24 hours.
       </p>
-      <Text label="The other side's secret" type="password" value={own} onChange={setOwn} />
+      <Field label="The other side's secret" type="password" value={own} onChange={setOwn} />
       <div className="acts">
         <button
           type="button"

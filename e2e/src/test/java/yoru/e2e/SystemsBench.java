@@ -79,6 +79,8 @@ class SystemsBench {
                 "/api/mapping/publish",
                 "{\"base\": %s, \"note\": \"\", \"changes\": [{\"source\": \"product/POLLEN\", \"target\": \"course/bench\", \"terms\": {\"length\": \"held\", \"refund\": \"end\"}}]}"
                         .formatted(version));
+        // everybody is looked over after a publish; whoever is put in meanwhile would be, too
+        await().atMost(Duration.ofMinutes(2)).until(school::quiet);
         perSecond(operator, id);
         compare(operator, id);
     }

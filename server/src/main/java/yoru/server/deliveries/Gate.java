@@ -32,8 +32,8 @@ final class Gate {
     private final Clock clock;
     private final RandomGenerator random;
     private final AtomicReference<Instant> notBefore = new AtomicReference<>(Instant.MIN);
-    /** Who was given a turn later on, by lane. */
-    private final Map<String, Instant> turns = new ConcurrentHashMap<>();
+    /** Who was given a turn later on, by person. */
+    private final Map<Long, Instant> turns = new ConcurrentHashMap<>();
 
     /** @param perSecond the limit; 0 = none */
     Gate(String connection, int perSecond, YoruSettings.Delivery settings, Clock clock, RandomGenerator random) {
@@ -62,7 +62,7 @@ final class Gate {
     }
 
     /** @return how long to stay away; none = come in, and {@link #leave} afterwards */
-    Optional<Duration> enter(String lane) {
+    Optional<Duration> enter(long person) {
         var now = clock.instant();
         var later = notBefore.get();
         if (now.isBefore(later)) {
@@ -71,7 +71,7 @@ final class Gate {
         if (!places.tryAcquire()) {
             return Optional.of(varied(FULL));
         }
-        var wait = hasTurn(lane, now);
+        var wait = hasTurn(person, now);
         if (wait.isEmpty() && !breaker.tryAcquirePermission()) {
             wait = Optional.of(varied(rest));
         }
@@ -81,11 +81,11 @@ final class Gate {
         return wait;
     }
 
-    private Optional<Duration> hasTurn(String lane, Instant now) {
+    private Optional<Duration> hasTurn(long person, Instant now) {
         if (limiter.isEmpty()) {
             return Optional.empty();
         }
-        var turn = turns.remove(lane);
+        var turn = turns.remove(person);
         if (turn != null && !now.isBefore(turn)) {
             return Optional.empty();
         }
@@ -93,7 +93,7 @@ final class Gate {
         if (wait <= 0) {
             return Optional.empty();
         }
-        turns.put(lane, now.plusNanos(wait));
+        turns.put(person, now.plusNanos(wait));
         return Optional.of(Duration.ofNanos(wait));
     }
 

@@ -1,7 +1,6 @@
 package yoru.server.deliveries;
 
 import java.util.List;
-import java.util.Optional;
 import org.springframework.stereotype.Component;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
@@ -9,7 +8,7 @@ import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connectors;
-import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Listed.Thing;
 
 /** Which systems are told about what: those that can, and of them those that list the thing, if any does. */
 @Component
@@ -30,9 +29,10 @@ class Reach {
         if (able.size() < 2) {
             return able;
         }
-        var listing = listed(target)
-                .map(thing -> catalogue.listing(thing.kind, thing.id))
-                .orElse(List.of());
+        // a tag is made where it is first put on, so that no list tells who can have it
+        var listing = target instanceof Target.OfTag
+                ? List.<String>of()
+                : Thing.of(target).map(catalogue::listing).orElse(List.of());
         // a system that lists nothing, as a folder, has whatever it is told
         return able.stream()
                 .filter(connection ->
@@ -48,20 +48,5 @@ class Reach {
 
     boolean can(Connection connection, Ability ability) {
         return connectors.abilities(connection).contains(ability);
-    }
-
-    private record Thing(ItemKind kind, String id) {}
-
-    private static Optional<Thing> listed(Target target) {
-        return switch (target) {
-            case Target.OfCourse it -> Optional.of(new Thing(ItemKind.COURSE, it.course()));
-            case Target.OfSection it -> Optional.of(new Thing(ItemKind.COURSE, it.course()));
-            case Target.OfGroup it -> Optional.of(new Thing(ItemKind.GROUP, it.group()));
-            case Target.OfArea it -> Optional.of(new Thing(ItemKind.AREA, it.area()));
-            case Target.OfDownload it -> Optional.of(new Thing(ItemKind.DOWNLOAD, it.download()));
-            case Target.OfList it -> Optional.of(new Thing(ItemKind.LIST, it.list()));
-            // a tag is made where it is first put on
-            case Target.OfTag _, Target.OfLevel _ -> Optional.empty();
-        };
     }
 }

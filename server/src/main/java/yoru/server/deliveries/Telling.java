@@ -109,7 +109,7 @@ class Telling {
         for (Delivery delivery : table.waiting(lane.connection(), lane.person(), State.WAITING)) {
             var due = delivery.nextTryAt;
             if (due == null || !due.isAfter(clock.instant())) {
-                var wait = gate.enter(lane.toString());
+                var wait = gate.enter(lane.person());
                 if (wait.isPresent()) {
                     return Optional.of(clock.instant().plus(wait.get()));
                 }

@@ -1,23 +1,27 @@
 package yoru.server.drift;
 
+import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.Period;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Limit;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import tools.jackson.databind.json.JsonMapper;
-import yoru.core.rulebook.Target;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.FactId;
+import yoru.core.ledger.Happening;
+import yoru.core.rulebook.Destination;
 import yoru.core.systems.Difference.Kind;
+import yoru.formats.FactReader;
+import yoru.formats.FactWriter;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
 import yoru.server.ledger.LedgerService;
@@ -42,7 +46,6 @@ public class Corrections {
     private final Connections connections;
     private final Rulebooks rulebooks;
     private final Journal journal;
-    private final JsonMapper json;
     private final Clock clock;
 
     Corrections(
@@ -52,7 +55,6 @@ public class Corrections {
             Connections connections,
             Rulebooks rulebooks,
             Journal journal,
-            JsonMapper json,
             Clock clock) {
         this.differences = differences;
         this.deliveries = deliveries;
@@ -60,7 +62,6 @@ public class Corrections {
         this.connections = connections;
         this.rulebooks = rulebooks;
         this.journal = journal;
-        this.json = json;
         this.clock = clock;
     }
 
@@ -153,7 +154,8 @@ public class Corrections {
                     "Only what a system has and Yoru does not know can be taken over. Nothing was changed.");
         }
         for (OutOfStep difference : chosen) {
-            ledger.keep(connection, json.valueToTree(grant(known, difference, why, operator)));
+            var event = FactWriter.write(grant(known, difference, why, operator));
+            ledger.keep(connection, FactReader.parse(event.getBytes(StandardCharsets.UTF_8)));
             differences.delete(difference);
         }
         if (!chosen.isEmpty()) {
@@ -162,46 +164,18 @@ public class Corrections {
         return chosen.size();
     }
 
-    private Map<String, Object> grant(Connection connection, OutOfStep difference, String why, String operator) {
+    private Fact grant(Connection connection, OutOfStep difference, String why, String operator) {
         var id = UUID.randomUUID().toString();
-        Map<String, Object> data = new LinkedHashMap<>();
-        data.put("grant", id);
-        data.put("to", List.of(destination(difference.target())));
-        if (difference.foundUntil != null) {
-            // an end in the middle of a day becomes one at the same hour as now, on the day after
-            data.put(
-                    "length",
-                    "P"
-                            + (Duration.between(clock.instant(), difference.foundUntil)
-                                            .toDays()
-                                    + 1) + "D");
-        }
-        data.put(
-                "reason",
-                "found in %s and taken over by %s%s"
-                        .formatted(connection.title(), operator, why.isBlank() ? "" : ": " + why.strip()));
-        Map<String, Object> event = new LinkedHashMap<>();
-        event.put("specversion", "1.0");
-        event.put("id", id);
-        event.put("source", "/yoru");
-        event.put("type", "yoru.grant.given");
-        event.put("subject", difference.personKey);
-        event.put("time", clock.instant().toString());
-        event.put("data", data);
-        return event;
-    }
-
-    private static Map<String, Object> destination(Target target) {
-        return switch (target) {
-            case Target.OfCourse it -> Map.of("course", it.course());
-            case Target.OfSection it -> Map.of("section", List.of(it.course(), it.section()));
-            case Target.OfTag it -> Map.of("tag", it.tag());
-            case Target.OfLevel it -> Map.of("level", it.level());
-            case Target.OfGroup it -> Map.of("group", it.group());
-            case Target.OfArea it -> Map.of("area", it.area());
-            case Target.OfDownload it -> Map.of("download", it.download());
-            case Target.OfList it -> Map.of("list", it.list());
-        };
+        var reason = "found in %s and taken over by %s%s"
+                .formatted(connection.title(), operator, why.isBlank() ? "" : ": " + why.strip());
+        // an end in the middle of a day becomes one at the same hour as now, on the day after
+        var length = difference.foundUntil == null
+                ? null
+                : Period.ofDays((int) Duration.between(clock.instant(), difference.foundUntil)
+                                .toDays()
+                        + 1);
+        var given = new Happening.GrantGiven(id, List.of(Destination.to(difference.target())), length, reason);
+        return new Fact(new FactId("/yoru", id), difference.personKey, clock.instant(), given);
     }
 
     private List<OutOfStep> chosen(String connection, Choice choice) {

@@ -44,6 +44,7 @@ import yoru.server.ledger.Person;
 import yoru.server.platform.ProblemException;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Listed.Thing;
 
 /** The grid: what opens things down, what can be opened across. */
 @RestController
@@ -157,11 +158,11 @@ class MappingController {
         var targets = new ArrayList<TargetColumn>();
         Map<String, Catalogue.TaughtCourse> taught = byId(catalogue.courses(), Catalogue.TaughtCourse::id);
         rulebook.courses().forEach(course -> targets.add(column(course, taught.get(course.id()))));
-        targets.addAll(columns(rulebook.groups(), ItemKind.GROUP, Target.OfGroup::new));
-        targets.addAll(columns(rulebook.areas(), ItemKind.AREA, Target.OfArea::new));
-        targets.addAll(columns(rulebook.downloads(), ItemKind.DOWNLOAD, Target.OfDownload::new));
-        targets.addAll(columns(rulebook.lists(), ItemKind.LIST, Target.OfList::new));
-        targets.addAll(columns(rulebook.tags(), ItemKind.TAG, Target.OfTag::new));
+        targets.addAll(columns(rulebook.groups(), ItemKind.GROUP));
+        targets.addAll(columns(rulebook.areas(), ItemKind.AREA));
+        targets.addAll(columns(rulebook.downloads(), ItemKind.DOWNLOAD));
+        targets.addAll(columns(rulebook.lists(), ItemKind.LIST));
+        targets.addAll(columns(rulebook.tags(), ItemKind.TAG));
         return new Grid(now.number(), sources, targets, cells(rulebook.links()));
     }
 
@@ -200,12 +201,14 @@ class MappingController {
                 facts);
     }
 
-    private List<TargetColumn> columns(List<Named> things, ItemKind kind, Function<String, Target> target) {
+    private List<TargetColumn> columns(List<Named> things, ItemKind kind) {
         var listed = ids(kind);
         var sort = kind.name().toLowerCase(Locale.ROOT);
         return things.stream()
-                .map(thing -> new TargetColumn(
-                        target.apply(thing.id()).path(), sort, thing.title(), "", listed.contains(thing.id()), null))
+                .flatMap(thing -> new Thing(kind, thing.id())
+                        .asTarget().stream()
+                                .map(target -> new TargetColumn(
+                                        target.path(), sort, thing.title(), "", listed.contains(thing.id()), null)))
                 .toList();
     }
 

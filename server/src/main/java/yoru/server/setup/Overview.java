@@ -87,7 +87,7 @@ class Overview {
             long refused,
             @Nullable Instant catalogueAt,
             @Nullable String catalogueFault,
-            List<RenamedShown> renamed,
+            List<Catalogue.Renamed> renamed,
             long waiting,
             long failing,
             long givenUp,
@@ -96,8 +96,6 @@ class Overview {
             Checks.@Nullable Latest check,
             Map<Difference.Kind, Out> outOfStep) {}
 
-    record RenamedShown(String id, String before, String title) {}
-
     /** How many differences, for how many people. */
     record Out(int many, int people) {}
 
@@ -105,10 +103,14 @@ class Overview {
     public Systems all() {
         var rulebook = rulebooks.overTodaysCatalogue().rulebook();
         var all = connections.all();
+        var tallies = deliveries.tally();
+        var counts = checks.counts();
         var can =
                 all.stream().filter(Connection::isOn).map(connectors::abilities).toList();
         return new Systems(
-                all.stream().map(this::of).toList(),
+                all.stream()
+                        .map(connection -> shown(connection, tallies, counts))
+                        .toList(),
                 Arrays.stream(SystemKind.values())
                         .map(connectors::of)
                         .map(it -> new KindShown(it.kind(), new TreeSet<>(it.abilities()), it.addressForm()))
@@ -123,12 +125,16 @@ class Overview {
 
     @Transactional(readOnly = true)
     public SystemShown of(Connection connection) {
+        return shown(connection, deliveries.tally(), checks.counts());
+    }
+
+    private SystemShown shown(Connection connection, List<Deliveries.Tally> tallies, List<Checks.Count> counts) {
         Map<Deliveries.State, Deliveries.Tally> tally = new EnumMap<>(Deliveries.State.class);
-        deliveries.tally().stream()
+        tallies.stream()
                 .filter(row -> row.connection().equals(connection.id()))
                 .forEach(row -> tally.put(row.state(), row));
         Map<Difference.Kind, Out> out = new EnumMap<>(Difference.Kind.class);
-        checks.counts().stream()
+        counts.stream()
                 .filter(row -> row.connection().equals(connection.id()))
                 .forEach(row -> out.put(row.kind(), new Out(row.many(), row.people())));
         var waiting = Optional.ofNullable(tally.get(Deliveries.State.WAITING));
@@ -140,7 +146,7 @@ class Overview {
                 connection.address(),
                 connection.state(),
                 new TreeSet<>(abilities),
-                reports(connection.kind()) ? "/hooks/" + connection.id() : null,
+                connection.kind().reports() ? "/hooks/" + connection.id() : null,
                 connection.hasToken(),
                 connection.secretAt().orElse(null),
                 connection.formerSecretUntil().orElse(null),
@@ -149,7 +155,7 @@ class Overview {
                 connection.refused(),
                 connection.catalogueAt().orElse(null),
                 connection.catalogueFault().orElse(null),
-                renamed(connection),
+                catalogue.renamed(connection.id()),
                 waiting.map(Deliveries.Tally::many).orElse(0L),
                 deliveries.countFailing(connection.id()),
                 Optional.ofNullable(tally.get(Deliveries.State.GIVEN_UP))
@@ -161,23 +167,9 @@ class Overview {
                 out);
     }
 
-    private List<RenamedShown> renamed(Connection connection) {
-        return catalogue.renamed().stream()
-                .filter(it -> it.connection().equals(connection.id()))
-                .map(it -> new RenamedShown(it.id(), it.before(), it.title()))
-                .toList();
-    }
-
     private Map<String, String> shownSettings(Connection connection) {
         Map<String, String> shown = new TreeMap<>(connections.settings(connection));
         shown.keySet().retainAll(SHOWN_SETTINGS);
         return shown;
-    }
-
-    private static boolean reports(SystemKind kind) {
-        return switch (kind) {
-            case SHOP, CONTACTS -> true;
-            case CLASSROOM, COMMUNITY, MAILBOX, LISTENER, FOLDER -> false;
-        };
     }
 }

@@ -137,7 +137,7 @@ class SystemsController {
             throw new ProblemException(
                     HttpStatus.UNPROCESSABLE_CONTENT, "This address cannot be used", address.fault());
         }
-        boolean signs = signs(wanted.kind);
+        boolean signs = wanted.kind.signs();
         var made = signs && wanted.secret == null ? newSecret() : null;
         var secret = wanted.secret == null ? made : wanted.secret.strip();
         var id = freeId(wanted.title);
@@ -329,14 +329,6 @@ class SystemsController {
             }
         }
         return pasted;
-    }
-
-    /** Whether reports from there, or events to there, are signed. */
-    private static boolean signs(SystemKind kind) {
-        return switch (kind) {
-            case SHOP, CONTACTS, LISTENER -> true;
-            case CLASSROOM, COMMUNITY, MAILBOX, FOLDER -> false;
-        };
     }
 
     private String newSecret() {

@@ -2,6 +2,7 @@ package yoru.server.setup;
 
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -15,6 +16,7 @@ import yoru.server.systems.Connections;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Connectors;
 import yoru.server.systems.Listed;
+import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
 import yoru.server.systems.TroubleException;
@@ -26,6 +28,8 @@ import yoru.server.systems.Wish;
  */
 @Component
 class TryOnce {
+
+    private static final Set<ItemKind> OPENED = EnumSet.of(ItemKind.COURSE, ItemKind.GROUP, ItemKind.TAG);
 
     private final Connections connections;
     private final Connectors connectors;
@@ -101,8 +105,7 @@ class TryOnce {
                     "An account for somebody invented",
                     () -> connector.tell(place, wish(somebody, new Matter.Account(), true, now, 1)) + ": " + somebody));
         }
-        var openable = openable(can);
-        if (openable.isPresent()) {
+        if (can.contains(Ability.ENROLMENT) || can.contains(Ability.GROUPS) || can.contains(Ability.TAGS)) {
             steps.add(new Step("Something is opened for them", () -> tell(connector, place, somebody, true, now)));
             steps.add(new Step("It is taken back", () -> tell(connector, place, somebody, false, now)));
         }
@@ -118,20 +121,11 @@ class TryOnce {
                 .orElse("left out, for it lists nothing that can be opened");
     }
 
-    private static Optional<Ability> openable(Set<Ability> can) {
-        return List.of(Ability.ENROLMENT, Ability.GROUPS, Ability.TAGS).stream()
-                .filter(can::contains)
-                .findFirst();
-    }
-
+    /** The first of the kinds that can be taken back without a trace. */
     private static Optional<Target> first(List<Listed> listed) {
         return listed.stream()
-                .flatMap(it -> switch (it.kind()) {
-                    case COURSE -> Optional.<Target>of(new Target.OfCourse(it.id())).stream();
-                    case GROUP -> Optional.<Target>of(new Target.OfGroup(it.id())).stream();
-                    case TAG -> Optional.<Target>of(new Target.OfTag(it.id())).stream();
-                    case PRODUCT, AREA, DOWNLOAD, LIST -> Optional.<Target>empty().stream();
-                })
+                .filter(it -> OPENED.contains(it.kind()))
+                .flatMap(it -> it.thing().asTarget().stream())
                 .findFirst();
     }
 

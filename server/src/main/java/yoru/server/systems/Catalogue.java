@@ -15,6 +15,7 @@ import yoru.server.systems.Listed.CourseDetails;
 import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Listed.ProductDetails;
 import yoru.server.systems.Listed.Section;
+import yoru.server.systems.Listed.Thing;
 
 /** What the connected systems sell and teach, as last read from them. */
 @Service
@@ -51,8 +52,8 @@ public class Catalogue {
     /** Anything else that a system lists: a group, an area, a download, a list, a tag. */
     public record ListedThing(String connection, ItemKind kind, String id, String title) {}
 
-    /** A thing that its system calls otherwise now, or lists no longer. */
-    public record Renamed(String connection, ItemKind kind, String id, String before, String title) {}
+    /** A thing that its system calls otherwise now. */
+    public record Renamed(String id, String before, String title) {}
 
     @Transactional(readOnly = true)
     public List<SoldProduct> products() {
@@ -94,22 +95,17 @@ public class Catalogue {
 
     /** The systems that list a thing. */
     @Transactional(readOnly = true)
-    public List<String> listing(ItemKind kind, String id) {
-        return items.findByKindAndExternalIdAndVanishedAtIsNull(kind, id).stream()
+    public List<String> listing(Thing thing) {
+        return items.findByKindAndExternalIdAndVanishedAtIsNull(thing.kind(), thing.id()).stream()
                 .map(item -> item.connectionId)
                 .toList();
     }
 
     /** What systems call otherwise than before; links follow the id, and need nothing done. */
     @Transactional(readOnly = true)
-    public List<Renamed> renamed() {
-        return items.findByFormerTitleIsNotNullOrderByPosition().stream()
-                .map(item -> new Renamed(
-                        item.connectionId,
-                        item.kind,
-                        item.externalId,
-                        Objects.requireNonNull(item.formerTitle),
-                        item.title))
+    public List<Renamed> renamed(String connection) {
+        return items.findByConnectionIdAndFormerTitleIsNotNullOrderByPosition(connection).stream()
+                .map(item -> new Renamed(item.externalId, Objects.requireNonNull(item.formerTitle), item.title))
                 .toList();
     }
 
@@ -121,8 +117,8 @@ public class Catalogue {
 
     /** How a system calls a thing, also one that it no longer lists. */
     @Transactional(readOnly = true)
-    public Optional<String> title(String connection, ItemKind kind, String id) {
-        return items.findByConnectionIdAndKindAndExternalId(connection, kind, id)
+    public Optional<String> title(String connection, Thing thing) {
+        return items.findByConnectionIdAndKindAndExternalId(connection, thing.kind(), thing.id())
                 .map(item -> item.title);
     }
 

@@ -14,9 +14,7 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
 
     List<CatalogueItem> findByKindAndExternalIdAndVanishedAtIsNull(ItemKind kind, String externalId);
 
-    List<CatalogueItem> findByFormerTitleIsNotNullOrderByPosition();
-
-    List<CatalogueItem> findByConnectionIdAndVanishedAtIsNullOrderByPosition(String connectionId);
+    List<CatalogueItem> findByConnectionIdAndFormerTitleIsNotNullOrderByPosition(String connectionId);
 
     List<CatalogueItem> findByKindAndVanishedAtIsNullOrderByPosition(ItemKind kind);
 }

@@ -82,13 +82,7 @@ public class Connections {
         var connection = known.orElseGet(
                 () -> new Connection(wanted.id, wanted.kind, wanted.title, wanted.address, Connection.State.ON));
         connection.address = wanted.address;
-        if (wanted.signingSecret != null) {
-            connection.signingSecret = secrets.lock(wanted.signingSecret);
-            connection.secretAt = clock.instant();
-        }
-        if (wanted.token != null) {
-            connection.token = secrets.lock(wanted.token);
-        }
+        keepSecrets(connection, wanted);
         table.save(connection);
         if (known.isEmpty()) {
             events.publishEvent(new SystemSwitchedOn(wanted.id));
@@ -99,13 +93,7 @@ public class Connections {
     @Transactional
     public Connection add(Wanted wanted, String operator) {
         var connection = new Connection(wanted.id, wanted.kind, wanted.title, wanted.address, Connection.State.OFF);
-        if (wanted.signingSecret != null) {
-            connection.signingSecret = secrets.lock(wanted.signingSecret);
-            connection.secretAt = clock.instant();
-        }
-        if (wanted.token != null) {
-            connection.token = secrets.lock(wanted.token);
-        }
+        keepSecrets(connection, wanted);
         noteOperator("System added", wanted.title, operator);
         return table.save(connection);
     }
@@ -113,7 +101,7 @@ public class Connections {
     @Transactional
     public Connection change(
             String id, @Nullable String title, @Nullable String address, @Nullable String token, String operator) {
-        var connection = table.findById(id).orElseThrow(() -> noSuch(id));
+        var connection = get(id);
         if (title != null) {
             connection.title = title;
         }
@@ -130,7 +118,7 @@ public class Connections {
     /** Sets what is named, and leaves the rest. */
     @Transactional
     public Connection set(String id, Map<String, String> settings) {
-        var connection = table.findById(id).orElseThrow(() -> noSuch(id));
+        var connection = get(id);
         var all = new HashMap<>(settings(connection));
         all.putAll(settings);
         connection.settings = json.writeValueAsString(all);
@@ -140,7 +128,7 @@ public class Connections {
     /** Takes a new secret; the one before is good for another day, so that both sides need not change at once. */
     @Transactional
     public Connection changeSecret(String id, String secret, String operator) {
-        var connection = table.findById(id).orElseThrow(() -> noSuch(id));
+        var connection = get(id);
         connection.formerSecret = connection.signingSecret;
         connection.formerSecretUntil =
                 connection.signingSecret == null ? null : clock.instant().plus(OVERLAP);
@@ -152,7 +140,7 @@ public class Connections {
 
     @Transactional
     public Connection become(String id, Connection.State state, String operator) {
-        var connection = table.findById(id).orElseThrow(() -> noSuch(id));
+        var connection = get(id);
         if (connection.state != state) {
             connection.state = state;
             noteOperator(
@@ -183,7 +171,7 @@ public class Connections {
     /** @throws ProblemException when there is none */
     @Transactional(readOnly = true)
     public Connection get(String id) {
-        return table.findById(id).orElseThrow(() -> noSuch(id));
+        return find(id).orElseThrow(() -> ProblemException.notFound("No system " + id + "."));
     }
 
     public Map<String, String> settings(Connection connection) {
@@ -252,6 +240,16 @@ public class Connections {
         });
     }
 
+    private void keepSecrets(Connection connection, Wanted wanted) {
+        if (wanted.signingSecret != null) {
+            connection.signingSecret = secrets.lock(wanted.signingSecret);
+            connection.secretAt = clock.instant();
+        }
+        if (wanted.token != null) {
+            connection.token = secrets.lock(wanted.token);
+        }
+    }
+
     private static boolean carries(Map<String, List<String>> headers, String secret) {
         var wanted = ("Bearer " + secret).getBytes(StandardCharsets.UTF_8);
         return headers.getOrDefault("authorization", List.of()).stream()
@@ -273,9 +271,5 @@ public class Connections {
 
     private void noteOperator(String what, String title, String operator) {
         journal.write(new Journal.Line(Kind.OPERATOR, what, title, operator, null, null));
-    }
-
-    private static ProblemException noSuch(String id) {
-        return ProblemException.notFound("No system " + id + ".");
     }
 }

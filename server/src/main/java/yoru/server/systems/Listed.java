@@ -2,8 +2,10 @@ package yoru.server.systems;
 
 import java.math.BigDecimal;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import yoru.core.findings.CourseState;
+import yoru.core.rulebook.Target;
 
 /**
  * One thing as a system lists it.
@@ -27,6 +29,41 @@ public record Listed(
         DOWNLOAD,
         LIST,
         TAG
+    }
+
+    /** A thing that systems list, by its stable id. */
+    public record Thing(ItemKind kind, String id) {
+
+        /** As what a target is listed; a section comes with its course, levels are Yoru's own. */
+        public static Optional<Thing> of(Target target) {
+            return switch (target) {
+                case Target.OfCourse it -> Optional.of(new Thing(ItemKind.COURSE, it.course()));
+                case Target.OfSection it -> Optional.of(new Thing(ItemKind.COURSE, it.course()));
+                case Target.OfGroup it -> Optional.of(new Thing(ItemKind.GROUP, it.group()));
+                case Target.OfArea it -> Optional.of(new Thing(ItemKind.AREA, it.area()));
+                case Target.OfDownload it -> Optional.of(new Thing(ItemKind.DOWNLOAD, it.download()));
+                case Target.OfList it -> Optional.of(new Thing(ItemKind.LIST, it.list()));
+                case Target.OfTag it -> Optional.of(new Thing(ItemKind.TAG, it.tag()));
+                case Target.OfLevel _ -> Optional.empty();
+            };
+        }
+
+        /** What it is when it is opened; a product is not. */
+        public Optional<Target> asTarget() {
+            return switch (kind) {
+                case COURSE -> Optional.of(new Target.OfCourse(id));
+                case GROUP -> Optional.of(new Target.OfGroup(id));
+                case AREA -> Optional.of(new Target.OfArea(id));
+                case DOWNLOAD -> Optional.of(new Target.OfDownload(id));
+                case LIST -> Optional.of(new Target.OfList(id));
+                case TAG -> Optional.of(new Target.OfTag(id));
+                case PRODUCT -> Optional.empty();
+            };
+        }
+    }
+
+    public Thing thing() {
+        return new Thing(kind, id);
     }
 
     /** @param thing whether it is something to post */

@@ -15,5 +15,18 @@ public enum SystemKind {
     /** Is told what Yoru did and learnt, as signed events. */
     LISTENER,
     /** A folder of CSV files, for a system that has no interface. */
-    FOLDER
+    FOLDER;
+
+    /** Whether systems of the kind report to Yoru what happens there. */
+    public boolean reports() {
+        return switch (this) {
+            case SHOP, CONTACTS -> true;
+            case CLASSROOM, COMMUNITY, MAILBOX, LISTENER, FOLDER -> false;
+        };
+    }
+
+    /** Whether reports from there, or events to there, are signed. */
+    public boolean signs() {
+        return reports() || this == LISTENER;
+    }
 }

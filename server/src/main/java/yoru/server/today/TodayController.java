@@ -114,6 +114,7 @@ class TodayController {
         var count = ledger.since(yesterday);
         var windows = openings.between(yesterday, now);
         var failing = deliveries.failing();
+        var tallies = deliveries.tally();
         return new Today(
                 ledger.lastSale().orElse(null),
                 failing(failing),
@@ -122,7 +123,7 @@ class TodayController {
                 openings.peopleEnding(now, now.plus(SOON)),
                 new Since(count.sold(), windows.opened(), windows.ended(), count.refunded()),
                 connections.all().stream()
-                        .map(connection -> health(connection, failing))
+                        .map(connection -> health(connection, failing, tallies))
                         .toList());
     }
 
@@ -259,8 +260,9 @@ class TodayController {
         };
     }
 
-    private SystemHealth health(Connection connection, List<Deliveries.Standing> failing) {
-        Map<Deliveries.State, Long> tally = deliveries.tally().stream()
+    private static SystemHealth health(
+            Connection connection, List<Deliveries.Standing> failing, List<Deliveries.Tally> tallies) {
+        Map<Deliveries.State, Long> tally = tallies.stream()
                 .filter(row -> row.connection().equals(connection.id()))
                 .collect(Collectors.toMap(Deliveries.Tally::state, Deliveries.Tally::many));
         return new SystemHealth(

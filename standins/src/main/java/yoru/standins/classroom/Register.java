@@ -213,12 +213,7 @@ class Register {
     }
 
     private static Held held(ResultSet row) throws SQLException {
-        var until = row.getObject("until", OffsetDateTime.class);
-        return new Held(
-                row.getString("thing"),
-                row.getString("learner"),
-                row.getString("state"),
-                until == null ? null : until.toInstant());
+        return new Held(row.getString("thing"), row.getString("learner"), row.getString("state"), until(row));
     }
 
     /** What was answered to a request with this key before. */
@@ -269,13 +264,17 @@ class Register {
     }
 
     private static Enrolment enrolment(ResultSet row) throws SQLException {
-        var until = row.getObject("until", OffsetDateTime.class);
         return new Enrolment(
                 row.getString("course_id"),
                 row.getString("learner"),
                 row.getString("state"),
-                until == null ? null : until.toInstant(),
+                until(row),
                 row.getInt("revision"),
                 row.getInt("done"));
+    }
+
+    private static @Nullable Instant until(ResultSet row) throws SQLException {
+        var until = row.getObject("until", OffsetDateTime.class);
+        return until == null ? null : until.toInstant();
     }
 }

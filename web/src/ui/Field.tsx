@@ -1,17 +1,32 @@
-import { useEffect, useId, useRef } from 'react';
+import { useEffect, useId, useRef, type ReactNode } from 'react';
 
 interface Props {
   label: string;
-  type: 'text' | 'email' | 'password';
-  autoComplete: string;
+  type?: 'text' | 'email' | 'password' | 'number';
+  autoComplete?: string;
   value: string;
   onChange: (value: string) => void;
-  hint?: string;
+  hint?: ReactNode;
+  placeholder?: string;
+  required?: boolean;
+  maxLength?: number;
   /** Where typing begins. */
   first?: boolean;
 }
 
-export function Field({ label, type, autoComplete, value, onChange, hint, first = false }: Props) {
+/** A labelled line to type into. */
+export function Field({
+  label,
+  type = 'text',
+  autoComplete = 'off',
+  value,
+  onChange,
+  hint,
+  placeholder,
+  required = false,
+  maxLength,
+  first = false,
+}: Props) {
   const id = useId();
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
@@ -25,16 +40,18 @@ export function Field({ label, type, autoComplete, value, onChange, hint, first 
         id={id}
         className="input"
         type={type}
-        required
+        required={required}
+        placeholder={placeholder}
+        maxLength={maxLength}
         autoComplete={autoComplete}
         value={value}
         aria-describedby={hint === undefined ? undefined : `${id}-hint`}
         onChange={(event) => onChange(event.target.value)}
       />
       {hint !== undefined && (
-        <p id={`${id}-hint`} className="soft">
+        <div id={`${id}-hint`} className="soft">
           {hint}
-        </p>
+        </div>
       )}
     </div>
   );
