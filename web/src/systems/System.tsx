@@ -78,7 +78,7 @@ function Head({ system }: { system: SystemShown }) {
   });
   const to = (state: SystemShown['state']) =>
     become.mutate({ params: { path: { id: system.id } }, body: { state } });
-  const [tone, words] = standing(system);
+  const [tone, words] = standing(system, outOfStep(system));
   return (
     <>
       <div className="headline">

@@ -4,7 +4,7 @@ import { useNow } from '../band/useNow';
 import { fromNow } from '../ui/dates';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
-import { ABILITIES, KINDS, standing, type SystemShown } from './words';
+import { ABILITIES, KINDS, outOfStep, standing, type SystemShown } from './words';
 
 /** All connected systems and how they are. */
 export function Systems() {
@@ -48,7 +48,7 @@ export function Systems() {
 }
 
 function summary(systems: SystemShown[]): string {
-  const troubled = systems.filter((system) => standing(system)[0] === 'bad').length;
+  const troubled = systems.filter((system) => standing(system, outOfStep(system))[0] === 'bad').length;
   const waiting = systems.reduce((sum, system) => sum + system.waiting, 0);
   const how =
     troubled > 0
@@ -60,7 +60,7 @@ function summary(systems: SystemShown[]): string {
 }
 
 function SystemRow({ system, now }: { system: SystemShown; now: number }) {
-  const [tone, words] = standing(system);
+  const [tone, words] = standing(system, outOfStep(system));
   const mark = { good: 'well', soft: 'off', warn: 'soon', bad: 'grave' }[tone];
   return (
     <li className="row">

@@ -79,13 +79,17 @@ export function outOfStep(system: SystemShown): number {
   return DIFFERENCES.reduce((sum, kind) => sum + (system.outOfStep[kind]?.many ?? 0), 0);
 }
 
+type Tone = 'good' | 'bad' | 'warn' | 'soft';
+
 /** How a system is, in a word or two, and whether that is good. */
-export function standing(system: SystemShown): ['good' | 'bad' | 'warn' | 'soft', string] {
+export function standing(
+  system: Pick<SystemShown, 'state' | 'failing' | 'waiting' | 'catalogueFault'>,
+  differences: number,
+): [Tone, string] {
   if (system.state === 'OFF') return ['soft', 'off'];
   if (system.failing > 0) return ['bad', `${system.failing} not answered`];
   if (system.catalogueFault !== undefined) return ['bad', 'does not answer'];
   if (system.state === 'TRYING') return ['warn', 'being tried'];
-  const differences = outOfStep(system);
   if (differences > 0) return ['warn', `${differences} out of step`];
   if (system.waiting > 0) return ['soft', `${system.waiting} on the way`];
   return ['good', 'well'];

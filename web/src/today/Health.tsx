@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { api, problemOf, type Schemas } from '../api/client';
+import { standing } from '../systems/words';
 import { fromNow } from '../ui/dates';
 
 /** What happened in the last 24 hours, as bars beside each other. */
@@ -74,7 +75,8 @@ function SystemRow({ system, differences, now }: RowProps) {
   const read = api.useMutation('post', '/api/systems/{id}/catalogue', {
     onSettled: () => queries.invalidateQueries(),
   });
-  const [tone, words] = standing(system, differences, now);
+  const troubled = standing(system, differences);
+  const [tone, words] = troubled[0] === 'good' ? well(system, now) : troubled;
   return (
     <li>
       <div className="system-line">
@@ -114,20 +116,10 @@ function SystemRow({ system, differences, now }: RowProps) {
   );
 }
 
-/** In a word or two, and whether that is good. */
-function standing(
-  system: Schemas['SystemHealth'],
-  differences: number,
-  now: number,
-): ['good' | 'bad' | 'warn' | 'soft', string] {
-  if (system.failing > 0) return ['bad', `${system.failing} not answered`];
-  if (system.catalogueFault !== undefined) return ['bad', 'does not answer'];
-  if (differences > 0) return ['warn', `${differences} out of step`];
-  if (system.waiting > 0) return ['soft', `${system.waiting} on the way`];
-  if (system.kind === 'SHOP') {
-    return system.heardAt === undefined
-      ? ['soft', 'not heard yet']
-      : ['good', `heard ${fromNow(system.heardAt, now)}`];
-  }
-  return ['good', 'has all it should'];
+/** What to say of a system that is well. */
+function well(system: Schemas['SystemHealth'], now: number): ['good' | 'soft', string] {
+  if (system.kind !== 'SHOP') return ['good', 'has all it should'];
+  return system.heardAt === undefined
+    ? ['soft', 'not heard yet']
+    : ['good', `heard ${fromNow(system.heardAt, now)}`];
 }

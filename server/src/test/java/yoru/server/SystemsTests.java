@@ -266,6 +266,28 @@ class SystemsTests {
     }
 
     @Test
+    void ofWhatCameWhileASystemWasTriedTheGoodIsTakenUpAndTheBadIsSaid() {
+        var id = add("SHOP", "Tried shop");
+        operator.post("/api/systems/" + id + "/secret", "{\"secret\": \"%s\"}".formatted(OTHER_SECRET));
+        operator.put("/api/systems/" + id, "{\"settings\": {\"proof\": \"bearer\"}}");
+        become(id, "TRYING");
+        var person = someone();
+        for (var body :
+                List.of("no JSON at all", placed(person).replace("order.placed", "order.lost"), placed(person))) {
+            assertThat(json(raw(id, body)).path("fate").asString()).isEqualTo("TRIED");
+        }
+        become(id, "ON");
+        assertThat(json(operator.post("/api/systems/" + id + "/received/again", ""))
+                        .path("reports")
+                        .asInt())
+                .isEqualTo(1);
+        assertThat(facts(person)).isEqualTo(1);
+        var latest = operator.read("/api/systems/" + id + "/matching").path("latest");
+        assertThat(latest.findValuesAsString("outcome")).containsExactly("TAKEN", "FAULTY", "FAULTY");
+        assertThat(latest.findValuesAsString("said").get(1)).contains("order.lost is not known");
+    }
+
+    @Test
     void hostileReportsAreBoundedAndKeepNothingStanding() {
         var id = add("SHOP", "Hostile shop");
         operator.post("/api/systems/" + id + "/secret", "{\"secret\": \"%s\"}".formatted(OTHER_SECRET));

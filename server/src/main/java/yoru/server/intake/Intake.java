@@ -1,17 +1,20 @@
 package yoru.server.intake;
 
+import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.formats.FactReader;
 import yoru.formats.Fault;
 import yoru.formats.UnreadableException;
 import yoru.formats.matching.Matched;
@@ -21,6 +24,7 @@ import yoru.server.intake.Received.Outcome;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerService.Fate;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 
@@ -126,29 +130,31 @@ class Intake {
     }
 
     private void takeUp(Connection connection, Received received) {
-        var matched = matched(connection, received);
-        if (!matched.told()) {
-            received.outcome = Outcome.SET_ASIDE;
-            received.said = "no rule fits it";
-            return;
-        }
-        if (!matched.faults().isEmpty()) {
-            received.outcome = Outcome.FAULTY;
-            received.said = inWords(matched.faults());
-            return;
-        }
         try {
-            var fates = matched.events().stream()
-                    .map(event -> ledger.keep(connection.id(), event))
-                    .map(Enum::name)
-                    .toList();
-            received.outcome = Outcome.TAKEN;
-            received.said = String.join(", ", types(matched.events()))
-                    + (fates.stream().allMatch("KNOWN_ALREADY"::equals) ? " (known already)" : "");
+            var matched = matched(connection, received);
+            if (!matched.told()) {
+                become(received, Outcome.SET_ASIDE, "no rule fits it");
+            } else if (!matched.faults().isEmpty()) {
+                become(received, Outcome.FAULTY, inWords(matched.faults()));
+            } else {
+                keep(connection, received, matched.events());
+            }
         } catch (UnreadableException e) {
-            received.outcome = Outcome.FAULTY;
-            received.said = inWords(e.faults());
+            become(received, Outcome.FAULTY, inWords(e.faults()));
         }
+    }
+
+    private void keep(Connection connection, Received received, List<JsonNode> events) {
+        var fates = events.stream()
+                .map(event -> ledger.keep(connection.id(), event))
+                .collect(Collectors.toSet());
+        var already = fates.equals(Set.of(Fate.KNOWN_ALREADY)) ? " (known already)" : "";
+        become(received, Outcome.TAKEN, String.join(", ", types(events)) + already);
+    }
+
+    private static void become(Received received, Outcome outcome, String said) {
+        received.outcome = outcome;
+        received.said = said;
     }
 
     private Matched matched(Connection connection, Received received) {
@@ -163,8 +169,9 @@ class Intake {
     }
 
     /** A report in Yoru's own words that came while the system was tried. */
-    private Matched asItIs(Received received) {
-        return new Matched(List.of(json.readTree(received.body)), Map.of(), List.of(), true);
+    private static Matched asItIs(Received received) {
+        var event = FactReader.parse(received.body.getBytes(StandardCharsets.UTF_8));
+        return new Matched(List.of(event), Map.of(), List.of(), true);
     }
 
     @Transactional

@@ -86,8 +86,11 @@ public class LedgerService {
      */
     public record Part(Ledger ledger, Set<String> people) {}
 
-    /** Keeps the fact and has everybody it can concern looked at, in one transaction. */
-    @Transactional
+    /**
+     * Keeps the fact and has everybody it can concern looked at, in one transaction. What cannot be read is refused before
+     * anything is kept, so that a caller's transaction can go on.
+     */
+    @Transactional(noRollbackFor = UnreadableException.class)
     public Fate keep(String connection, JsonNode event) {
         var normal = withPlainSubject(event);
         Fact fact = FactReader.read(normal);
