@@ -7,6 +7,7 @@ import { Empty, Fault, Waiting } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
 import { FieldEditor } from './FieldEditor';
+import { HandOver } from './HandOver';
 import { inShort, leaves, NO_MATCHING, pickedPath, usedBy, type MatchingDocument } from './matching';
 import { Rules } from './Rules';
 import type { SystemShown } from './words';
@@ -92,10 +93,17 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
           </div>
           {report === undefined ? (
             <Empty title="Nothing has come in yet.">
-              <p>
-                Have the other side report to <code>{window.location.origin + (system.reportsTo ?? '')}</code>{' '}
-                while this system is being tried; what comes is shown here.
-              </p>
+              {system.reportsTo === undefined ? (
+                <p>
+                  Put a CSV file into its folder, under <code>in</code>, or hand one over below, while this
+                  system is being tried; each row is shown here as a report.
+                </p>
+              ) : (
+                <p>
+                  Have the other side report to <code>{window.location.origin + system.reportsTo}</code> while
+                  this system is being tried; what comes is shown here.
+                </p>
+              )}
             </Empty>
           ) : (
             <Report body={report.body} document={document} picking={field} onPick={pick} />
@@ -131,6 +139,7 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
       ))}
       {trial.error !== null && <Fault error={trial.error} />}
       <Latest shown={shown} trial={trial.data} at={at} onAt={setAt} />
+      {(system.reportsTo === undefined || shown.version > 0) && <HandOver system={system} />}
       <Keep
         system={system}
         shown={shown}

@@ -21,6 +21,7 @@ export function Settings({ system }: { system: SystemShown }) {
   const [token, setToken] = useState('');
   const [perSecond, setPerSecond] = useState(system.settings['perSecond'] ?? '50');
   const [from, setFrom] = useState(system.settings['from'] ?? '');
+  const [nextEnd, setNextEnd] = useState(system.settings['nextEndField'] ?? '');
   const [byItself, setByItself] = useState((system.settings['correct'] ?? '').split(',').filter(Boolean));
   const [bearer, setBearer] = useState(system.settings['proof'] === 'bearer');
   const change = api.useMutation('put', '/api/systems/{id}', {
@@ -42,6 +43,7 @@ export function Settings({ system }: { system: SystemShown }) {
           correct: byItself.join(','),
           ...(system.reportsTo !== undefined && { proof: bearer ? 'bearer' : 'signature' }),
           ...(system.kind === 'MAILBOX' && { from }),
+          ...(system.abilities.includes('FIELDS') && { nextEndField: nextEnd.trim() }),
         },
       },
     });
@@ -78,6 +80,14 @@ export function Settings({ system }: { system: SystemShown }) {
           value={perSecond}
           onChange={setPerSecond}
           hint="By each of Yoru's servers; 0 = no limit."
+        />
+      )}
+      {system.abilities.includes('FIELDS') && (
+        <Field
+          label="Field for the next end"
+          value={nextEnd}
+          onChange={setNextEnd}
+          hint="Kept up to date with the day on which the first of what somebody has ends, as 2027-03-01; empty = no field is set."
         />
       )}
       {system.abilities.includes('LISTING') && (

@@ -54,7 +54,7 @@ export function System() {
             Out of step{outOfStep(data) > 0 && ` (${outOfStep(data)})`}
           </Link>
         )}
-        {data.reportsTo !== undefined && (
+        {data.matched && (
           <Link to="/systems/$id" params={{ id }} search={{ view: 'matching' }}>
             Matched fields
           </Link>
@@ -93,7 +93,7 @@ function Head({ system }: { system: SystemShown }) {
               Switch off
             </button>
           )}
-          {system.state === 'OFF' && system.reportsTo !== undefined && (
+          {system.state === 'OFF' && system.matched && (
             <button className="btn" disabled={become.isPending} onClick={() => to('TRYING')}>
               Listen and try
             </button>
@@ -245,8 +245,10 @@ function Trial({ system }: { system: SystemShown }) {
       </div>
       {shown === undefined && (
         <p className="soft">
-          Test shows a real record from the other side. Try once sends a sample for somebody invented, and
-          takes it back.
+          Test shows a real record from the other side.{' '}
+          {system.kind === 'SHOP'
+            ? 'Try once follows a sale that nobody made, hop by hop; nothing is kept or sent.'
+            : 'Try once sends a sample for somebody invented, and takes it back.'}
         </p>
       )}
       {shown === 'test' && test.data !== undefined && <Tested tested={test.data} />}
@@ -307,16 +309,16 @@ function About({ system }: { system: SystemShown }) {
   const params = { params: { path: { id: system.id } } };
   return (
     <>
-      {system.renamed.length > 0 && (
+      {system.changed.length > 0 && (
         <section>
-          <h2>New names</h2>
-          <p className="soft">Links follow the id: nothing has to be done.</p>
+          <h2>Changed in its catalogue</h2>
+          <p className="soft">Links follow the id, whatever a thing is called.</p>
           <ul className="facts">
-            {system.renamed.map((one) => (
-              <li key={one.id}>
+            {system.changed.map((one) => (
+              <li key={`${one.kind}/${one.id}`}>
                 <strong>{one.title}</strong>
                 <span>
-                  was {one.before} · <code>{one.id}</code>
+                  {one.kind.toLowerCase()} · {became(one)} · <code>{one.id}</code>
                 </span>
               </li>
             ))}
@@ -353,4 +355,9 @@ function About({ system }: { system: SystemShown }) {
       </section>
     </>
   );
+}
+
+function became(one: Schemas['Changed']): string {
+  if (one.news === 'NEW') return 'new: nothing is mapped yet, unless its category is';
+  return one.news === 'GONE' ? 'no longer listed' : `was ${one.before}`;
 }

@@ -95,7 +95,8 @@ function more(system: SystemShown, now: number): string {
           ? 'told nothing yet'
           : `last told ${fromNow(system.traffic.answeredAt, now)}`),
     system.check?.endedAt !== undefined && `compared ${fromNow(system.check.endedAt, now)}`,
-    system.renamed.length > 0 && `${counted(system.renamed.length, 'thing has', 'things have')} a new name`,
+    system.changed.length > 0 &&
+      counted(system.changed.length, 'change in its catalogue', 'changes in its catalogue'),
   ]
     .filter(Boolean)
     .join(' · ');

@@ -60,6 +60,14 @@ final class Operator {
                 .build());
     }
 
+    HttpResponse<String> handOver(String system, String name, String csv) {
+        return send(HttpRequest.newBuilder(URI.create(server + "/api/systems/" + system + "/files?name=" + name))
+                .header("content-type", "text/csv")
+                .header("X-XSRF-TOKEN", token())
+                .POST(HttpRequest.BodyPublishers.ofString(csv))
+                .build());
+    }
+
     HttpResponse<String> postWithoutToken(String path, String body) {
         return send(request(path, body).build());
     }

@@ -67,6 +67,13 @@ public final class StandIn {
         }
     }
 
+    public String get(String path) {
+        return TestSchool.send(HttpRequest.newBuilder(URI.create(address() + path))
+                        .header("authorization", "Bearer " + TOKEN)
+                        .build())
+                .body();
+    }
+
     private void launch() {
         try {
             Files.createDirectories(Path.of("target", "logs"));

@@ -57,6 +57,7 @@ public final class StubClassroom {
     private final Map<String, Manner> manners = new ConcurrentHashMap<>();
     private final Map<String, Set<String>> inside = new ConcurrentHashMap<>();
     private final List<Call> calls = new CopyOnWriteArrayList<>();
+    private volatile String products = TestSchool.PRODUCTS;
     private final Set<String> failing = ConcurrentHashMap.newKeySet();
 
     public StubClassroom() {
@@ -72,8 +73,17 @@ public final class StubClassroom {
         server.createContext("/contacts/catalogue", exchange -> say(exchange, 200, CONTACTS));
         server.createContext("/contacts/api/contacts", this::note);
         server.createContext("/listener", this::note);
-        server.createContext("/shop/catalogue", exchange -> say(exchange, 200, TestSchool.PRODUCTS));
+        server.createContext("/shop/catalogue", exchange -> say(exchange, 200, products));
         server.start();
+    }
+
+    /** The shop's catalogue. */
+    public String products() {
+        return products;
+    }
+
+    public void sell(String catalogue) {
+        products = catalogue;
     }
 
     public String address() {

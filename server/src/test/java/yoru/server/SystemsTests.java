@@ -9,12 +9,17 @@ import static yoru.server.TestSchool.someone;
 import com.standardwebhooks.Webhook;
 import io.cloudevents.CloudEvent;
 import io.cloudevents.jackson.JsonFormat;
+import java.math.BigDecimal;
 import java.net.URI;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.Period;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -30,6 +35,7 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
@@ -44,12 +50,20 @@ import yoru.server.systems.SystemKind;
  * others would wonder at its systems and its mapping.
  */
 @ServerTest
-@TestPropertySource(properties = "yoru.school-name=School of systems")
+@TestPropertySource(
+        properties = {
+            "yoru.school-name=School of systems",
+            "yoru.folder=target/test-folders",
+            "yoru.read-folders-every=1s"
+        })
 class SystemsTests {
 
     private static final String OTHER_SECRET = "whsec_"
             + java.util.Base64.getEncoder()
                     .encodeToString("another secret, also 32 bytes ..".getBytes(StandardCharsets.UTF_8));
+
+    private static final Terms A_MONTH =
+            Terms.DEFAULT.with(new Length.Lasting(Period.ofMonths(1)), Terms.OnRefund.END, BigDecimal.ONE);
 
     @Autowired
     private TestSchool school;
@@ -150,6 +164,92 @@ class SystemsTests {
     }
 
     /** Standard Webhooks and CloudEvents by their own libraries on the other side. */
+    @Test
+    void aFieldSaysWhenTheNextOfWhatSomebodyHasEnds() {
+        connect("contacts", SystemKind.CONTACTS);
+        operator.put("/api/systems/contacts", "{\"settings\": {\"nextEndField\": \"ends next\"}}");
+        publish(new Source.OfProduct("POLLEN"), new Target.OfCourse("first-hive"), A_MONTH);
+        var person = someone();
+        var bought = Instant.now();
+        var ends = bought.atZone(ZoneId.of("Europe/Dublin")).plusMonths(1).toLocalDate();
+        school.buys(person, "POLLEN", bought);
+        var path = "/contacts/api/contacts/" + person.replace("@", "%40") + "/fields/ends%20next";
+        await().atMost(60, SECONDS).until(() -> !school.classroom.calls(path).isEmpty());
+        assertThat(school.classroom.calls(path).getFirst().body()).isEqualTo("{\"value\":\"%s\"}".formatted(ends));
+        operator.put("/api/systems/contacts", "{\"settings\": {\"nextEndField\": \"\"}}");
+    }
+
+    @Test
+    void whatACatalogueHasNewRenamedOrLostIsSaidUntilSomebodyHasSeenIt() {
+        var before = school.classroom.products();
+        school.classroom.sell(before.replace("Honey", "Honey and wax").replace("POLLEN", "POLLEN-2"));
+        operator.post("/api/systems/shop/catalogue", "");
+        var changed = operator.read("/api/systems/shop").path("changed");
+        assertThat(changed.valueStream()
+                        .map(it ->
+                                it.path("news").asString() + " " + it.path("id").asString()))
+                .contains("NEW POLLEN-2", "GONE POLLEN", "RENAMED HONEY");
+        operator.post("/api/systems/shop/catalogue/seen", "");
+        assertThat(operator.read("/api/systems/shop").path("changed").isEmpty()).isTrue();
+        school.classroom.sell(before);
+        operator.post("/api/systems/shop/catalogue", "");
+        operator.post("/api/systems/shop/catalogue/seen", "");
+    }
+
+    @Test
+    void aSaleThatNobodyMadeIsFollowedWithoutATrace() {
+        long people = jdbc.sql("select count(*) from person").query(Long.class).single();
+        var hops = json(operator.post("/api/systems/shop/try", "")).path("hops");
+        assertThat(hops.findValuesAsString("title")).contains("It opens", "Who would be told");
+        assertThat(hops.findValuesAsString("outcome")).containsOnly("WELL");
+        assertThat(hops.toString()).contains("First Hive: Classroom").contains("no system carries letters");
+        assertThat(jdbc.sql("select count(*) from person").query(Long.class).single())
+                .isEqualTo(people);
+    }
+
+    @Test
+    void filesOfASystemWithoutAnInterfaceAreTakenRowByRow() throws Exception {
+        var id = json(operator.post(
+                        "/api/systems", "{\"kind\": \"FOLDER\", \"title\": \"Books\", \"address\": \"books\"}"))
+                .path("id")
+                .asString();
+        assertThat(operator.handOver(id, "a.csv", "x").statusCode()).as("off").isEqualTo(409);
+        become(id, "TRYING");
+        var one = someone();
+        var other = someone();
+        var row = "%s;%s;%s\n";
+        var file = "\uFEFFOrder No;Mail;Total\n" + row.formatted(TestSchool.orderId(), one, "110,00")
+                + row.formatted(TestSchool.orderId(), someone(), "much") + "too;short\n";
+        var tried = json(operator.handOver(id, "a.csv", file));
+        assertThat(tried.path("kept").asInt()).isEqualTo(2);
+        var kept = keep(id, """
+                {"yoru": "matching/1", "rules": [{"facts": ["order.placed", "order.paid"]}],
+                 "fields": {"person": {"path": "$.Mail"}, "order": {"path": "$['Order No']"}, "lines": {"path": "$"},
+                            "currency": {"constant": "EUR"}, "line.product": {"constant": "HONEY"},
+                            "line.amount": {"path": "$.Total", "steps": [{"do": "decimals"}]}}}""", 0);
+        assertThat(kept.statusCode()).as(kept.body()).isEqualTo(200);
+        become(id, "ON");
+        var taken = operator.post("/api/systems/" + id + "/received/again", "");
+        assertThat(json(taken).path("reports").asInt())
+                .as(operator.get("/api/systems/" + id + "/matching").body())
+                .isEqualTo(1);
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(one, "honey"));
+        var again = json(operator.handOver(id, "a.csv", file));
+        assertThat(again.path("known").asInt()).isEqualTo(2);
+        assertThat(again.path("toMend").asString())
+                .contains(",much,\"line.amount is", "too,short,it has 2 cells under 3 columns");
+        assertThat(facts(one)).isEqualTo(2);
+        assertThat(operator.handOver(id, "b.csv", "Mail,Mail\na,b\n").body()).contains("two columns named Mail");
+
+        var in = Files.createDirectories(Path.of("target/test-folders/books/in"));
+        Files.writeString(in.resolve("c.csv"), "Order No,Mail,Total\nC-1," + other + ",110.00\n");
+        Files.writeString(in.resolve("d.csv"), "");
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(other, "honey"));
+        await().atMost(60, SECONDS).until(() -> Files.exists(in.resolve("refused/d.csv.txt")));
+        assertThat(in.resolve("taken/c.csv")).exists();
+        assertThat(in.resolve("refused/d.csv.txt")).content().contains("has no heading");
+    }
+
     @Test
     void listenersAreToldInSignedEventsAlsoWhileTheSecretChanges() throws Exception {
         connect("listener", SystemKind.LISTENER);
@@ -396,9 +496,13 @@ class SystemsTests {
     }
 
     private void publish(Source source, Target target) {
+        publish(source, target, Terms.DEFAULT);
+    }
+
+    private void publish(Source source, Target target, Terms terms) {
         mapping.publish(
                 rulebooks.current().number(),
-                List.of(new CellChange(source, Destination.to(target), Terms.DEFAULT)),
+                List.of(new CellChange(source, Destination.to(target), terms)),
                 "",
                 "Owner");
     }

@@ -243,7 +243,7 @@ public final class Explanation {
             case Finished _ -> rulebook.title(link.from());
         };
         return "%s opens %s %s. Link %s, rulebook %d."
-                .formatted(capital(from), rulebook.title(target), TermsInWords.of(link.terms()), link.id(), version);
+                .formatted(capital(from), rulebook.title(target), TermsInWords.of(link), link.id(), version);
     }
 
     private static String capital(String sentence) {

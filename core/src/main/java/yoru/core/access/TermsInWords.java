@@ -5,6 +5,7 @@ import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 import yoru.core.rulebook.Length;
+import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.Terms;
 
@@ -15,8 +16,9 @@ public final class TermsInWords {
 
     private TermsInWords() {}
 
-    /** "for 1 year; a refund ends it". */
-    public static String of(Terms terms) {
+    /** "for 1 year; a refund ends it", "as long as it is held". */
+    public static String of(Link link) {
+        var terms = link.terms();
         var text = new StringBuilder();
         switch (terms.starts()) {
             case Starts.AtOnce _ -> {}
@@ -24,12 +26,15 @@ public final class TermsInWords {
             case Starts.At it -> text.append("from ").append(day(it.date())).append(", ");
         }
         switch (terms.length()) {
-            case Length.Held _ -> text.append("always");
+            case Length.Held _ -> text.append(link.from().isHeld() ? "as long as it is held" : "always");
             case Length.Lasting it -> text.append("for ").append(Words.period(it.period()));
         }
         terms.until().ifPresent(cap -> text.append(", at most until ").append(day(cap)));
         if (terms.repeat() == Terms.Repeat.EXTEND) {
             text.append("; again adds to it");
+        }
+        if (!link.from().isBought()) {
+            return text.toString(); // nothing of it can be given back
         }
         return text.append(
                         switch (terms.refund()) {

@@ -26,6 +26,11 @@ public sealed interface Source {
         };
     }
 
+    /** Whether it is something that one has for a time, and can lose. */
+    default boolean isHeld() {
+        return this instanceof OfLevel || this instanceof OfTag;
+    }
+
     /** As it is written on one line: {@code product/QUEEN}. */
     default String path() {
         return switch (this) {

@@ -3,12 +3,14 @@ package yoru.server.access;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -100,6 +102,8 @@ public class Recompute {
         }
         open.forEach(standing -> deliveries.want(
                 connection, new Deliveries.Wanted(id, Target.read(standing.target), true, standing.until, null)));
+        deliveries.wantNextEnd(
+                connection, id, nextEnd(open.stream().map(standing -> Optional.ofNullable(standing.until))));
         deliveries.resume(connection, id);
     }
 
@@ -152,7 +156,19 @@ public class Recompute {
             ended.add(target);
             deliveries.want(new Deliveries.Wanted(person.id(), target, false, null, cause));
         }
+        var ends = access.stream()
+                .filter(one -> one.state().isOpen())
+                .map(one -> one.window().end());
+        deliveries.wantNextEnd(person.id(), nextEnd(ends), cause);
         announcements.announce(person, opened, ended, rulebook, cause);
+    }
+
+    /** The day, as the school counts days, on which the first of these ends. */
+    private Optional<LocalDate> nextEnd(Stream<Optional<Instant>> ends) {
+        return ends.flatMap(Optional::stream)
+                .min(Instant::compareTo)
+                .map(end -> LocalDate.ofInstant(
+                        end, rulebooks.current().rulebook().school().zone()));
     }
 
     /** At the next moment when something begins or ends, or when a fact with a time to come begins to count. */

@@ -46,15 +46,29 @@ public class Announcements {
     public record Opened(
             Target target, Instant since, @Nullable Instant until) {}
 
-    /** What has changed for one person at one moment. */
-    @Transactional
-    public void announce(
-            Person person, List<Opened> opened, List<Target> ended, Rulebook rulebook, @Nullable Long cause) {
-        var news = opened.stream()
+    /** What the letter about these would have as its subject, or why there would be none. */
+    @Transactional(readOnly = true)
+    public String letterFor(List<Opened> opened, Rulebook rulebook) {
+        var news = worthALetter(opened);
+        if (!deliveries.canSendLetters()) {
+            return "nothing, for no system carries letters";
+        }
+        return news.isEmpty() ? "nothing, for nothing of it is worth a letter" : welcome.subject(news, rulebook);
+    }
+
+    private List<Opened> worthALetter(List<Opened> opened) {
+        return opened.stream()
                 .filter(it -> welcome.isWorthALetter(it.target()))
                 .filter(it -> it.since().isAfter(clock.instant().minus(NEWS)))
                 .sorted(Comparator.comparing(it -> !(it.target() instanceof Target.OfCourse)))
                 .toList();
+    }
+
+    /** What has changed for one person at one moment. */
+    @Transactional
+    public void announce(
+            Person person, List<Opened> opened, List<Target> ended, Rulebook rulebook, @Nullable Long cause) {
+        var news = worthALetter(opened);
         if (!news.isEmpty()) {
             deliveries.send(
                     person.id(),

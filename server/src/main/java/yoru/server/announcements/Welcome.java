@@ -42,11 +42,15 @@ class Welcome {
         };
     }
 
-    Letter letter(Person person, List<Opened> opened, Rulebook rulebook) {
+    String subject(List<Opened> opened, Rulebook rulebook) {
         var first = rulebook.title(opened.getFirst().target());
-        var subject = opened.size() == 1
+        return opened.size() == 1
                 ? first + " is open for you"
                 : first + " and " + (opened.size() - 1) + " more are open for you";
+    }
+
+    Letter letter(Person person, List<Opened> opened, Rulebook rulebook) {
+        var subject = subject(opened, rulebook);
         var lines = opened.stream()
                 .map(it -> rulebook.title(it.target()) + (it.until() == null ? "" : ", until " + words.day(it.until())))
                 .toList();

@@ -4,6 +4,7 @@ import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -114,6 +115,18 @@ public class Deliveries {
             @Nullable Instant until,
             State state) {}
 
+    /** Whether a system that carries letters is on. */
+    @Transactional(readOnly = true)
+    public boolean canSendLetters() {
+        return !reach.able(Ability.MESSAGES).isEmpty();
+    }
+
+    /** What the systems are called that would be told about a target. */
+    @Transactional(readOnly = true)
+    public List<String> reached(Target target) {
+        return reach.of(target).stream().map(Connection::title).toList();
+    }
+
     /** Has every system that can tell people apart by the target told, in the transaction at hand. */
     @Transactional
     public void want(Wanted wanted) {
@@ -183,6 +196,33 @@ public class Deliveries {
                 state(connection, person, matter, true, null, content.get(), fact);
             }
         }
+    }
+
+    /** Has the field for it, where a system has one, say when the next of what a person has ends. */
+    @Transactional
+    public void wantNextEnd(long person, Optional<LocalDate> day, @Nullable Long fact) {
+        reach.able(Ability.FIELDS).forEach(connection -> wantNextEnd(connection, person, day, fact));
+    }
+
+    /** Has one system's field say it. */
+    @Transactional
+    public void wantNextEnd(String connection, long person, Optional<LocalDate> day) {
+        reach.able(Ability.FIELDS).stream()
+                .filter(able -> able.id().equals(connection))
+                .forEach(able -> wantNextEnd(able, person, day, null));
+    }
+
+    private void wantNextEnd(Connection connection, long person, Optional<LocalDate> day, @Nullable Long fact) {
+        var name = connections.settings(connection).getOrDefault(Connections.NEXT_END, "");
+        var matter = new Matter.Field(name);
+        if (name.isBlank() || (day.isEmpty() && find(connection, person, matter).isEmpty())) {
+            return; // a field that was never set is as good as an empty one
+        }
+        if (reach.can(connection, Ability.ACCOUNTS)) {
+            state(connection, person, new Matter.Account(), true, null, fact);
+        }
+        var value = day.map(it -> '"' + it.toString() + '"').orElse("\"\"");
+        state(connection, person, matter, true, null, value, fact);
     }
 
     private void state(

@@ -76,7 +76,8 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
                     from delivery d join person p on p.id = d.person_id
                     where d.connection_id = :connection and p.person_key collate "C" > :after
                       and (cast(:to as text) is null or p.person_key collate "C" <= :to)
-                      and d.matter <> 'account' and d.matter not like 'letter/%' and d.matter not like 'event/%'""", nativeQuery = true)
+                      and d.matter <> 'account' and d.matter not like 'letter/%' and d.matter not like 'event/%'
+                      and d.matter not like 'field/%'""", nativeQuery = true)
     List<Wanted> wantedBetween(String connection, String after, @Nullable String to);
 
     /** A state that one system was told or is to be told. */

@@ -63,15 +63,14 @@ final class Gate {
 
     /** @return how long to stay away; none = come in, and {@link #leave} afterwards */
     Optional<Duration> enter(long person) {
-        var now = clock.instant();
-        var later = notBefore.get();
-        if (now.isBefore(later)) {
-            return Optional.of(varied(Duration.between(now, later)));
+        var closed = closed();
+        if (closed.isPresent()) {
+            return closed;
         }
         if (!places.tryAcquire()) {
             return Optional.of(varied(FULL));
         }
-        var wait = hasTurn(person, now);
+        var wait = hasTurn(person, clock.instant());
         if (wait.isEmpty() && !breaker.tryAcquirePermission()) {
             wait = Optional.of(varied(rest));
         }
@@ -79,6 +78,16 @@ final class Gate {
             places.release();
         }
         return wait;
+    }
+
+    /** How long to stay away, if it can be told without entering. */
+    Optional<Duration> closed() {
+        var now = clock.instant();
+        var later = notBefore.get();
+        if (now.isBefore(later)) {
+            return Optional.of(varied(Duration.between(now, later)));
+        }
+        return places.availablePermits() == 0 ? Optional.of(varied(FULL)) : Optional.empty();
     }
 
     private Optional<Duration> hasTurn(long person, Instant now) {

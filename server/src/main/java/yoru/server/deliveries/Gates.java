@@ -1,7 +1,9 @@
 package yoru.server.deliveries;
 
 import java.time.Clock;
+import java.time.Duration;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.random.RandomGenerator;
 import org.springframework.stereotype.Component;
@@ -49,6 +51,11 @@ class Gates {
     boolean isShut(String connection) {
         var known = gates.get(connection);
         return known != null && known.gate.isShut();
+    }
+
+    /** How long to stay away from a system that is full or shut, as far as can be told without entering. */
+    Optional<Duration> closed(String connection) {
+        return Optional.ofNullable(gates.get(connection)).flatMap(known -> known.gate.closed());
     }
 
     void open(String connection) {

@@ -19,6 +19,7 @@ class Matters {
     String title(Delivery delivery) {
         return switch (delivery.matter()) {
             case Matter.Account _ -> "account";
+            case Matter.Field it -> "field " + it.name();
             case Matter.Letter _ -> "letter";
             case Matter.Event _ -> "event";
             case Matter.Access it -> title(delivery.connectionId, it.target());

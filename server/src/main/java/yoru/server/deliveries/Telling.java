@@ -91,6 +91,10 @@ class Telling {
         if (!connection.isOn()) {
             return Optional.empty(); // switched on again, it is told everything
         }
+        var closed = gates.closed(lane.connection());
+        if (closed.isPresent()) {
+            return Optional.of(clock.instant().plus(closed.get()));
+        }
         if (!claim(lane)) {
             return Optional.of(clock.instant().plus(SOON));
         }
@@ -106,6 +110,7 @@ class Telling {
         var person = ledger.person(lane.person()).orElseThrow();
         var gate = gates.of(place);
         Instant next = null;
+        boolean justClaimed = true;
         for (Delivery delivery : table.waiting(lane.connection(), lane.person(), State.WAITING)) {
             var due = delivery.nextTryAt;
             if (due == null || !due.isAfter(clock.instant())) {
@@ -113,6 +118,10 @@ class Telling {
                 if (wait.isPresent()) {
                     return Optional.of(clock.instant().plus(wait.get()));
                 }
+                if (!justClaimed) {
+                    hold(delivery);
+                }
+                justClaimed = false;
                 due = say(delivery, connection, place, person, gate).orElse(null);
             }
             next = earlier(next, due);
@@ -125,7 +134,6 @@ class Telling {
 
     /** @return when to say it again, if it failed and there is time left */
     private Optional<Instant> say(Delivery delivery, Connection connection, Place place, Person person, Gate gate) {
-        hold(delivery);
         var began = clock.instant();
         try {
             var words = connectors.of(connection).tell(place, wish(delivery, person));

@@ -168,7 +168,7 @@ public class Checks {
         Optional<String> to;
         do {
             var from = after;
-            to = checks.boundary(check.id(), connection.id(), from, PEOPLE_AT_ONCE - 1);
+            to = checks.boundary(check.id(), connection.id(), from, PEOPLE_AT_ONCE);
             var until = to.orElse(null);
             transaction.executeWithoutResult(status -> compare(check, connection, from, until, governed));
             after = to.orElse(after);

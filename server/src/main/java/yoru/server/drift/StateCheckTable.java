@@ -21,10 +21,14 @@ interface StateCheckTable extends JpaRepository<StateCheck, Long> {
     /** The key at which a part of everybody who has something, or was told to, ends; none = the rest is shorter. */
     @Query(value = """
                     select key from (
-                      select person_key as key from found_state where check_id = :check
+                      (select distinct person_key collate "C" as key from found_state
+                       where check_id = :check and person_key collate "C" > :after order by 1 limit :many)
                       union
-                      select p.person_key from delivery d join person p on p.id = d.person_id where d.connection_id = :connection
-                    ) keys where key collate "C" > :after order by key collate "C" offset :many limit 1""", nativeQuery = true)
+                      (select p.person_key collate "C" from person p
+                       where p.person_key collate "C" > :after
+                         and exists (select from delivery d where d.connection_id = :connection and d.person_id = p.id)
+                       order by 1 limit :many)
+                    ) keys order by 1 offset :many - 1 limit 1""", nativeQuery = true)
     Optional<String> boundary(long check, String connection, String after, int many);
 
     @Query(value = """

@@ -8,10 +8,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.Collections;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -103,7 +100,7 @@ class HookController {
     private Answer kept(Connection from, byte[] body, Map<String, List<String>> headers) {
         var id = Optional.ofNullable(headers.get("webhook-id"))
                 .map(List::getFirst)
-                .orElseGet(() -> digest(body));
+                .orElseGet(() -> HandedOver.digest(body));
         var taken = intake.take(from, id, text(body));
         return new Answer(taken.outcome().name(), taken.said());
     }
@@ -123,14 +120,6 @@ class HookController {
         }
         throw new ProblemException(
                 HttpStatus.BAD_REQUEST, "This cannot be read", "A report is JSON in UTF-8. Nothing was taken.");
-    }
-
-    private static String digest(byte[] body) {
-        try {
-            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(body));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException(e);
-        }
     }
 
     private static Map<String, List<String>> headers(HttpServletRequest request) {

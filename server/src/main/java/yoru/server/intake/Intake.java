@@ -61,10 +61,12 @@ class Intake {
         this.clock = clock;
     }
 
+    private static final Matched NOT_MATCHED = new Matched(List.of(), Map.of(), List.of(), false);
+
     private record Known(int number, Matching matching) {}
 
-    /** What became of a report. */
-    record Taken(Outcome outcome, String said) {}
+    /** @param again whether it had come before */
+    record Taken(Outcome outcome, String said, boolean again) {}
 
     /** The matching in use; none = the system speaks CloudEvents, as Yoru does. */
     @Transactional(readOnly = true)
@@ -93,7 +95,7 @@ class Intake {
         connections.heard(connection.id());
         var known = table.findByConnectionIdAndReportId(connection.id(), reportId);
         if (known.isPresent()) {
-            return new Taken(known.get().outcome, known.get().said);
+            return new Taken(known.get().outcome, known.get().said, true);
         }
         var received = new Received(connection.id(), reportId, clock.instant(), body);
         if (connection.isOn()) {
@@ -107,7 +109,7 @@ class Intake {
                     connection.title() + ": " + received.said,
                     connection.id());
         }
-        return new Taken(received.outcome, received.said);
+        return new Taken(received.outcome, received.said, false);
     }
 
     /** Has what was not taken up tried again with the matching as it is now. @return how many were taken up now */
@@ -160,7 +162,7 @@ class Intake {
     private Matched matched(Connection connection, Received received) {
         return matching(connection.id())
                 .map(matching -> read(connection, matching, received))
-                .orElseGet(() -> asItIs(received));
+                .orElseGet(() -> connection.kind().speaksEvents() ? asItIs(received) : NOT_MATCHED);
     }
 
     /** What a report would come to under a matching. */

@@ -10,14 +10,19 @@ import java.security.Principal;
 import java.time.Duration;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
+import yoru.formats.UnreadableException;
+import yoru.server.platform.ProblemException;
+import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 
 /** Matching the fields of what a system reports. */
@@ -26,11 +31,13 @@ class MatchingController {
 
     private final Matchings matchings;
     private final Intake intake;
+    private final HandedOver handedOver;
     private final Connections connections;
 
-    MatchingController(Matchings matchings, Intake intake, Connections connections) {
+    MatchingController(Matchings matchings, Intake intake, HandedOver handedOver, Connections connections) {
         this.matchings = matchings;
         this.intake = intake;
+        this.handedOver = handedOver;
         this.connections = connections;
     }
 
@@ -78,6 +85,38 @@ class MatchingController {
             @AuthenticationPrincipal Principal operator) {
         return new VersionKept(
                 matchings.keep(id, wanted.document, wanted.base, wanted.note.strip(), operator.getName()));
+    }
+
+    /**
+     * Takes a CSV file over, row by row (docs/formats/folder.md).
+     *
+     * @param name what the file is called, for the journal
+     */
+    @PostMapping(path = "/api/systems/{id}/files", consumes = "text/csv")
+    HandedOver.FileTaken handOver(
+            @PathVariable String id,
+            @RequestParam @Size(max = 200) String name,
+            @RequestBody byte[] file,
+            @AuthenticationPrincipal Principal operator) {
+        var connection = connections.get(id);
+        if (connection.state() == Connection.State.OFF) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT, "Switched off", "This system is switched off. Nothing was taken.");
+        }
+        if (connection.kind().speaksEvents() && intake.matching(id).isEmpty()) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT,
+                    "Nothing is matched yet",
+                    "Match the columns first; then the file can be taken over. Nothing was taken.");
+        }
+        try {
+            return handedOver.take(connection, name, file, operator.getName());
+        } catch (UnreadableException e) {
+            throw new ProblemException(
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "This file cannot be read",
+                    "It " + HandedOver.words(e) + ". Nothing was taken.");
+        }
     }
 
     /** @param reports how many */

@@ -7,6 +7,8 @@ import java.util.EnumMap;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Limit;
 import org.springframework.http.HttpStatus;
@@ -142,6 +144,32 @@ public class Matchings {
         } catch (UnreadableException e) {
             return new Trial(List.of(), shown(e.faults()), List.of());
         }
+    }
+
+    /** What a report said, in words. */
+    public record Understood(String said, boolean well) {}
+
+    /** What the newest report of a system comes to under the matching in use; none without a matching or a report. */
+    @Transactional(readOnly = true)
+    public Optional<Understood> newest(String id) {
+        var connection = connections.get(id);
+        var version = versions.findFirstByConnectionIdOrderByNumberDesc(id);
+        var report = received.findByConnectionIdOrderByIdDesc(id, Limit.of(1)).stream()
+                .findFirst();
+        if (version.isEmpty() || report.isEmpty()) {
+            return Optional.empty();
+        }
+        var matching = Matching.read(json.readTree(version.get().document));
+        var trial = trial(report.get(), Intake.read(connection, matching, report.get()));
+        if (!trial.faults.isEmpty()) {
+            return Optional.of(new Understood(
+                    trial.faults.stream()
+                            .map(fault -> fault.field + " " + fault.problem)
+                            .collect(Collectors.joining("; ")),
+                    false));
+        }
+        return Optional.of(new Understood(
+                trial.told ? "understood as " + String.join(", ", trial.facts) : "no rule fits it", trial.told));
     }
 
     private static TrialOfOne trial(Received received, Matched matched) {

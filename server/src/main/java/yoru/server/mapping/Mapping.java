@@ -146,9 +146,9 @@ public class Mapping {
         for (Link link : after.links()) {
             var was = old.get(link.id());
             if (was == null) {
-                lines.add(sentence(after, link, "opens") + " " + TermsInWords.of(link.terms()));
+                lines.add(sentence(after, link, "opens") + " " + TermsInWords.of(link));
             } else if (!was.equals(link)) {
-                lines.add(sentence(after, link, "now opens") + " " + TermsInWords.of(link.terms()));
+                lines.add(sentence(after, link, "now opens") + " " + TermsInWords.of(link));
             }
         }
         for (Link link : before.links()) {

@@ -18,6 +18,7 @@ import yoru.core.rulebook.School;
  * @param insideAllowed networks inside Yoru's own that systems may be in, as CIDR; none = addresses outside only
  * @param folder below which systems without an interface have their folders; none = there are none
  * @param checkEvery how often systems are looked at for what is out of step
+ * @param readFoldersEvery how often the folders are looked at for files
  * @param demoSignIn how to sign in at the invented school, shown to everybody; none = this is a real school
  */
 @ConfigurationProperties("yoru")
@@ -29,6 +30,7 @@ public record YoruSettings(
         @DefaultValue({}) List<String> insideAllowed,
         @Nullable Path folder,
         @DefaultValue("6h") Duration checkEvery,
+        @DefaultValue("15s") Duration readFoldersEvery,
         @Nullable SignIn demoSignIn,
         @DefaultValue Delivery delivery) {
 

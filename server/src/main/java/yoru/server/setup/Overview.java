@@ -32,7 +32,8 @@ import yoru.server.systems.SystemKind;
 class Overview {
 
     /** Which of a connection's settings the browser may see: all that are no secrets. */
-    private static final Set<String> SHOWN_SETTINGS = Set.of("from", "user", "perSecond", "correct", "proof");
+    private static final Set<String> SHOWN_SETTINGS =
+            Set.of("from", "user", "perSecond", "correct", "proof", Connections.NEXT_END);
 
     private final Connections connections;
     private final Connectors connectors;
@@ -68,6 +69,7 @@ class Overview {
      * A system and how it does.
      *
      * @param reportsTo the path at which it reports to Yoru; none = it reports nothing
+     * @param matched whether fields of what it tells can be matched
      * @param state whether it is in use
      * @param secretAt when its secret was set
      */
@@ -79,6 +81,7 @@ class Overview {
             Connection.State state,
             Set<Ability> abilities,
             @Nullable String reportsTo,
+            boolean matched,
             boolean hasToken,
             @Nullable Instant secretAt,
             @Nullable Instant formerSecretUntil,
@@ -87,7 +90,7 @@ class Overview {
             long refused,
             @Nullable Instant catalogueAt,
             @Nullable String catalogueFault,
-            List<Catalogue.Renamed> renamed,
+            List<Catalogue.Changed> changed,
             long waiting,
             long failing,
             long givenUp,
@@ -146,7 +149,8 @@ class Overview {
                 connection.address(),
                 connection.state(),
                 new TreeSet<>(abilities),
-                connection.kind().reports() ? "/hooks/" + connection.id() : null,
+                connection.kind().speaksEvents() ? "/hooks/" + connection.id() : null,
+                connection.kind().reports(),
                 connection.hasToken(),
                 connection.secretAt().orElse(null),
                 connection.formerSecretUntil().orElse(null),
@@ -155,7 +159,7 @@ class Overview {
                 connection.refused(),
                 connection.catalogueAt().orElse(null),
                 connection.catalogueFault().orElse(null),
-                catalogue.renamed(connection.id()),
+                catalogue.changed(connection.id()),
                 waiting.map(Deliveries.Tally::many).orElse(0L),
                 deliveries.countFailing(connection.id()),
                 Optional.ofNullable(tally.get(Deliveries.State.GIVEN_UP))

@@ -19,6 +19,7 @@ import yoru.server.systems.Listed;
 import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.SystemKind;
 import yoru.server.systems.TroubleException;
 import yoru.server.systems.Wish;
 
@@ -33,12 +34,14 @@ class TryOnce {
 
     private final Connections connections;
     private final Connectors connectors;
+    private final SampleSale sampleSale;
     private final JsonMapper json;
     private final Clock clock;
 
-    TryOnce(Connections connections, Connectors connectors, JsonMapper json, Clock clock) {
+    TryOnce(Connections connections, Connectors connectors, SampleSale sampleSale, JsonMapper json, Clock clock) {
         this.connections = connections;
         this.connectors = connectors;
+        this.sampleSale = sampleSale;
         this.json = json;
         this.clock = clock;
     }
@@ -76,6 +79,10 @@ class TryOnce {
                         .forEach(left -> hops.add(new Hop(left.title, "not come to", Outcome.LEFT_OUT)));
                 break;
             }
+        }
+        boolean well = hops.stream().allMatch(hop -> hop.outcome == Outcome.WELL);
+        if (connection.kind() == SystemKind.SHOP && well) {
+            hops.addAll(sampleSale.follow(connection));
         }
         return hops;
     }

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
@@ -52,8 +53,24 @@ public class Catalogue {
     /** Anything else that a system lists: a group, an area, a download, a list, a tag. */
     public record ListedThing(String connection, ItemKind kind, String id, String title) {}
 
-    /** A thing that its system calls otherwise now. */
-    public record Renamed(String id, String before, String title) {}
+    /** What can become of a thing in its system. */
+    public enum News {
+        NEW,
+        RENAMED,
+        GONE
+    }
+
+    /**
+     * A thing that has changed in its system.
+     *
+     * @param before what it was called, where it is called otherwise now
+     */
+    public record Changed(
+            News news,
+            ItemKind kind,
+            String id,
+            String title,
+            @Nullable String before) {}
 
     @Transactional(readOnly = true)
     public List<SoldProduct> products() {
@@ -101,18 +118,22 @@ public class Catalogue {
                 .toList();
     }
 
-    /** What systems call otherwise than before; links follow the id, and need nothing done. */
+    /** What is new, called otherwise or gone since somebody last looked; links follow the id whatever it is called. */
     @Transactional(readOnly = true)
-    public List<Renamed> renamed(String connection) {
-        return items.findByConnectionIdAndFormerTitleIsNotNullOrderByPosition(connection).stream()
-                .map(item -> new Renamed(item.externalId, Objects.requireNonNull(item.formerTitle), item.title))
+    public List<Changed> changed(String connection) {
+        return items.findByConnectionIdAndNewsIsNotNullOrderByPosition(connection).stream()
+                .map(item -> new Changed(
+                        Objects.requireNonNull(item.news), item.kind, item.externalId, item.title, item.formerTitle))
                 .toList();
     }
 
-    /** Notes that somebody has seen the new names of a system. */
+    /** Notes that somebody has seen what has changed in a system. */
     @Transactional
     public void seen(String connection) {
-        items.findByConnectionId(connection).forEach(item -> item.formerTitle = null);
+        items.findByConnectionId(connection).forEach(item -> {
+            item.formerTitle = null;
+            item.news = null;
+        });
     }
 
     /** How a system calls a thing, also one that it no longer lists. */
@@ -128,14 +149,18 @@ public class Catalogue {
         var now = clock.instant();
         Map<String, CatalogueItem> known = new HashMap<>();
         items.findByConnectionId(connection).forEach(item -> known.put(item.kind + "/" + item.externalId, item));
+        boolean first = known.isEmpty();
         int position = 0;
         for (Listed listed : listing) {
             var item = known.remove(listed.kind() + "/" + listed.id());
             if (item == null) {
                 item = new CatalogueItem(connection, listed.kind(), listed.id());
-            }
-            if (item.id != null && !item.title.equals(listed.title()) && item.formerTitle == null) {
+                item.news = first ? null : News.NEW;
+            } else if (!item.title.equals(listed.title()) && item.formerTitle == null) {
                 item.formerTitle = item.title;
+                item.news = item.news == News.NEW ? News.NEW : News.RENAMED;
+            } else if (item.vanishedAt != null) {
+                item.news = item.news == News.GONE ? null : News.NEW;
             }
             item.title = listed.title();
             item.category = listed.category();
@@ -145,6 +170,9 @@ public class Catalogue {
             item.vanishedAt = null;
             items.save(item);
         }
-        known.values().stream().filter(item -> item.vanishedAt == null).forEach(item -> item.vanishedAt = now);
+        known.values().stream().filter(item -> item.vanishedAt == null).forEach(item -> {
+            item.vanishedAt = now;
+            item.news = News.GONE;
+        });
     }
 }

@@ -46,6 +46,10 @@ class CatalogueItem {
     @Nullable
     String formerTitle;
 
+    /** What has become of it that nobody has seen yet. */
+    @Enumerated(EnumType.STRING)
+    Catalogue.@Nullable News news;
+
     @SuppressWarnings("NullAway.Init")
     protected CatalogueItem() {}
 

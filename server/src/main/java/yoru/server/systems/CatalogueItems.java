@@ -14,7 +14,7 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
 
     List<CatalogueItem> findByKindAndExternalIdAndVanishedAtIsNull(ItemKind kind, String externalId);
 
-    List<CatalogueItem> findByConnectionIdAndFormerTitleIsNotNullOrderByPosition(String connectionId);
+    List<CatalogueItem> findByConnectionIdAndNewsIsNotNullOrderByPosition(String connectionId);
 
     List<CatalogueItem> findByKindAndVanishedAtIsNullOrderByPosition(ItemKind kind);
 }

@@ -36,6 +36,9 @@ public class Connections {
     /** The secret comes along in the header Authorization, for systems that cannot sign. */
     public static final String BEARER = "bearer";
 
+    /** The name of the field that says when the next of what a person has ends; none = there is no such field. */
+    public static final String NEXT_END = "nextEndField";
+
     private static final TypeReference<Map<String, String>> SETTINGS = new TypeReference<>() {};
 
     private final ConnectionTable table;
@@ -120,8 +123,13 @@ public class Connections {
     public Connection set(String id, Map<String, String> settings) {
         var connection = get(id);
         var all = new HashMap<>(settings(connection));
+        boolean otherField =
+                !settings.getOrDefault(NEXT_END, all.getOrDefault(NEXT_END, "")).equals(all.getOrDefault(NEXT_END, ""));
         all.putAll(settings);
         connection.settings = json.writeValueAsString(all);
+        if (otherField && connection.isOn()) {
+            events.publishEvent(new SystemSwitchedOn(id)); // everybody's is set
+        }
         return connection;
     }
 

@@ -47,8 +47,28 @@ public interface Connector {
         throw new UnsupportedOperationException(kind() + " does not tell who has what");
     }
 
+    /** Files that lie ready, for systems that hand files over instead of reporting. */
+    default Optional<Inbox> inbox(Place place) {
+        return Optional.empty();
+    }
+
     /** A real record from the other side, to see that the connection leads where it should. */
     Sample sample(Place place);
+
+    /** Where a system puts files down. */
+    interface Inbox {
+
+        /** The names of those that are complete, the first first. */
+        List<String> waiting();
+
+        byte[] read(String name);
+
+        /** @param toMend rows that were not taken, to lie beside it; none where all were */
+        void done(String name, @Nullable String toMend);
+
+        /** Puts it aside, with the reason beside it. */
+        void refused(String name, String why);
+    }
 
     /**
      * Part of what a system has.

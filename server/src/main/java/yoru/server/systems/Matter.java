@@ -5,11 +5,16 @@ import yoru.core.rulebook.Target;
 /** What a system is told about. */
 public sealed interface Matter {
 
+    String FIELD = "field/";
+
     /** That somebody should have an account, under this name. */
     record Account() implements Matter {}
 
     /** That somebody should, or should not, have something. */
     record Access(Target target) implements Matter {}
+
+    /** What a field of somebody should say; the content is the value. */
+    record Field(String name) implements Matter {}
 
     /** A letter to somebody, once. */
     record Letter(String id) implements Matter {}
@@ -22,6 +27,7 @@ public sealed interface Matter {
         return switch (this) {
             case Account _ -> "account";
             case Access it -> it.target.path();
+            case Field it -> FIELD + it.name;
             case Letter it -> "letter/" + it.id;
             case Event it -> "event/" + it.id;
         };
@@ -30,7 +36,7 @@ public sealed interface Matter {
     /** Whether it is a state that can be stated again, and not something that is sent once. */
     default boolean isState() {
         return switch (this) {
-            case Account _, Access _ -> true;
+            case Account _, Access _, Field _ -> true;
             case Letter _, Event _ -> false;
         };
     }
@@ -39,6 +45,9 @@ public sealed interface Matter {
     static Matter read(String path) {
         if (path.equals("account")) {
             return new Account();
+        }
+        if (path.startsWith(FIELD)) {
+            return new Field(path.substring(FIELD.length()));
         }
         if (path.startsWith("letter/")) {
             return new Letter(path.substring("letter/".length()));

@@ -14,19 +14,24 @@ public enum SystemKind {
     MAILBOX,
     /** Is told what Yoru did and learnt, as signed events. */
     LISTENER,
-    /** A folder of CSV files, for a system that has no interface. */
+    /** A folder of CSV files both ways, for a system that has no interface. */
     FOLDER;
 
     /** Whether systems of the kind report to Yoru what happens there. */
     public boolean reports() {
         return switch (this) {
-            case SHOP, CONTACTS -> true;
-            case CLASSROOM, COMMUNITY, MAILBOX, LISTENER, FOLDER -> false;
+            case SHOP, CONTACTS, FOLDER -> true;
+            case CLASSROOM, COMMUNITY, MAILBOX, LISTENER -> false;
         };
+    }
+
+    /** Whether its reports are CloudEvents as Yoru's own, unless its fields are matched. */
+    public boolean speaksEvents() {
+        return this == SHOP || this == CONTACTS;
     }
 
     /** Whether reports from there, or events to there, are signed. */
     public boolean signs() {
-        return reports() || this == LISTENER;
+        return speaksEvents() || this == LISTENER;
     }
 }

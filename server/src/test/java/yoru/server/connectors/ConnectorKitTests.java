@@ -15,9 +15,11 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.springframework.beans.factory.annotation.Autowired;
+import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.server.ServerTest;
@@ -160,6 +162,18 @@ class ConnectorKitTests {
         StandIn.of(pair.standIn).behave("forgetful=true");
         connector(pair).tell(place(pair), wish(person, pair.target, true, null, 1));
         assertThat(has(pair, person)).isEmpty();
+    }
+
+    @Test
+    void aFieldSaysWhatItWasToldLast() {
+        var person = somebody(Pair.TAGS);
+        for (String value : List.of("2027-03-01", "")) {
+            var said = JsonMapper.shared().valueToTree(value);
+            var wish = new Wish(person, "Kit", new Matter.Field("ends next"), true, null, 1, key(), said);
+            assertThat(connector(Pair.TAGS).tell(place(Pair.TAGS), wish)).isEqualTo("field set");
+            assertThat(StandIn.of("contacts").get("/api/contacts?after=&limit=1000"))
+                    .contains("\"ends next\":\"" + value + "\"");
+        }
     }
 
     private TroubleException assertTrouble(Pair pair, Wish wish, Trouble trouble) {

@@ -76,7 +76,7 @@ class CommunityConnector implements Connector {
             case Matter.Account _ -> account(place, wish);
             case Matter.Access(Target.OfGroup it) -> membership(place, wish, "/Groups/{id}", it.group());
             case Matter.Access(Target.OfArea it) -> membership(place, wish, "/Areas/{id}", it.area());
-            case Matter.Access _, Matter.Letter _, Matter.Event _ ->
+            case Matter.Access _, Matter.Field _, Matter.Letter _, Matter.Event _ ->
                 throw new IllegalArgumentException("a community cannot be told about " + wish.matter());
         };
     }

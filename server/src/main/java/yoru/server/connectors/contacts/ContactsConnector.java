@@ -45,10 +45,13 @@ class ContactsConnector implements Connector {
 
     @Override
     public Set<Ability> abilities() {
-        return Set.of(Ability.ACCOUNTS, Ability.TAGS, Ability.LISTS, Ability.CATALOGUE, Ability.LISTING);
+        return Set.of(
+                Ability.ACCOUNTS, Ability.TAGS, Ability.LISTS, Ability.FIELDS, Ability.CATALOGUE, Ability.LISTING);
     }
 
     record Contact(String name) {}
+
+    record Value(String value) {}
 
     record State(String state, int revision) {}
 
@@ -63,6 +66,13 @@ class ContactsConnector implements Connector {
                 state(place, wish, "/api/contacts/{person}/tags/{tag}", it.tag(), "tagged", "tag taken off");
             case Matter.Access(Target.OfList it) ->
                 state(place, wish, "/api/contacts/{person}/lists/{list}", it.list(), "on the list", "off the list");
+            case Matter.Field it -> {
+                var value = json.writeValueAsString(
+                        new Value(wish.content().map(JsonNode::asString).orElse("")));
+                var question = Question.put(value, "/api/contacts/{person}/fields/{field}", wish.person(), it.name());
+                knowing(place, question, wish).orTrouble();
+                yield "field set";
+            }
             case Matter.Access _, Matter.Letter _, Matter.Event _ ->
                 throw new IllegalArgumentException("contacts cannot be told about " + wish.matter());
         };
@@ -74,19 +84,24 @@ class ContactsConnector implements Connector {
                 .orTrouble();
     }
 
-    /** Somebody who was known and is no longer is made known anew. */
     private String state(Place place, Wish wish, String path, String id, String on, String off) {
         var wanted = new State(wish.open() ? "on" : "off", wish.revision());
         var question = Question.put(json.writeValueAsString(wanted), path, wish.person(), id);
+        if (!wanted.state.equals(
+                knowing(place, question, wish).orTrouble().json().path("state").asString(""))) {
+            throw new TroubleException(Trouble.NOT_CONFIRMED, "answered, but did not confirm that it was done");
+        }
+        return wish.open() ? on : off;
+    }
+
+    /** Somebody who was known and is no longer is made known anew. */
+    private SystemClient.Reply knowing(Place place, Question question, Wish wish) {
         var reply = ask(place, question, wish);
         if (reply.status() == NOT_FOUND) {
             know(place, wish);
             reply = ask(place, question, wish);
         }
-        if (!wanted.state.equals(reply.orTrouble().json().path("state").asString(""))) {
-            throw new TroubleException(Trouble.NOT_CONFIRMED, "answered, but did not confirm that it was done");
-        }
-        return wish.open() ? on : off;
+        return reply;
     }
 
     private SystemClient.Reply ask(Place place, Question question, Wish wish) {

@@ -12,6 +12,7 @@ import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
+import java.util.Optional;
 import java.util.Set;
 import org.apache.commons.csv.CSVFormat;
 import org.springframework.stereotype.Component;
@@ -26,8 +27,8 @@ import yoru.server.systems.TroubleException;
 import yoru.server.systems.Wish;
 
 /**
- * Writes what should be so into CSV files, one a day (UTC), for a system that has no interface (docs/formats/folder.md).
- * Lines are only ever added; of several about the same person and target the one with the highest revision counts.
+ * Writes what should be so into CSV files, one a day (UTC), for a system that has no interface (docs/formats/folder.md), and
+ * finds what it has put down. Lines are only ever added; of several about the same person and target the one with the highest revision counts.
  */
 @Component
 class FolderConnector implements Connector {
@@ -96,6 +97,11 @@ class FolderConnector implements Connector {
         }
     }
 
+    @Override
+    public Optional<Inbox> inbox(Place place) {
+        return settings.folder() == null ? Optional.empty() : Optional.of(new FolderInbox(folder(place), clock));
+    }
+
     /** A whole line at a time, also where two servers write into one folder. */
     private synchronized void append(Path file, Object[] values) {
         try (var channel = FileChannel.open(
@@ -131,7 +137,7 @@ class FolderConnector implements Connector {
         }
     }
 
-    private static TroubleException unusable(IOException e) {
+    static TroubleException unusable(IOException e) {
         return new TroubleException(Trouble.AWAY, "cannot be written to: " + e.getMessage());
     }
 }

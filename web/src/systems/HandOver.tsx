@@ -1,0 +1,76 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { Fault } from '../ui/parts';
+import { counted } from '../ui/words';
+import type { SystemShown } from './words';
+
+/** Takes a CSV file over instead of reports. */
+export function HandOver({ system }: { system: SystemShown }) {
+  const queries = useQueryClient();
+  const [name, setName] = useState('');
+  const take = api.useMutation('post', '/api/systems/{id}/files', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const read = (file: File | undefined) => {
+    if (file === undefined) return;
+    setName(file.name);
+    take.mutate({
+      params: { path: { id: system.id }, query: { name: file.name } },
+      body: file as unknown as string,
+      bodySerializer: (body: unknown) => body as BodyInit,
+      headers: { 'content-type': 'text/csv' },
+    });
+  };
+  return (
+    <section className="panel" aria-label="A file instead of reports">
+      <h2>A file instead of reports</h2>
+      <div className="acts acts-line">
+        <label className="btn btn-sm">
+          Hand over a CSV file
+          <input
+            type="file"
+            accept="text/csv,.csv"
+            className="sr-only"
+            disabled={system.state === 'OFF' || take.isPending}
+            onChange={(event) => {
+              read(event.target.files?.[0]);
+              event.target.value = '';
+            }}
+          />
+        </label>
+        <span className="soft" role="status">
+          {take.isPending
+            ? `Reading ${name} …`
+            : take.data === undefined
+              ? system.state === 'OFF'
+                ? 'It is off; nothing is taken.'
+                : 'Each row counts as a report; the same row again changes nothing.'
+              : `${name}: ${inWords(take.data)}`}
+        </span>
+        {take.data?.toMend !== undefined && (
+          <a
+            className="btn btn-sm"
+            href={`data:text/csv;charset=utf-8,${encodeURIComponent(take.data.toMend)}`}
+            download={`${name.replace(/\.csv$/i, '')}-to-mend.csv`}
+          >
+            {counted(take.data.faulty, 'row', 'rows')} to mend
+          </a>
+        )}
+      </div>
+      {take.error !== null && <Fault error={take.error} />}
+    </section>
+  );
+}
+
+function inWords(file: Schemas['FileTaken']): string {
+  return [
+    counted(file.rows, 'row', 'rows'),
+    file.taken > 0 && `${file.taken} taken up`,
+    file.known > 0 && `${file.known} known already`,
+    file.kept > 0 && `${file.kept} only kept`,
+    file.faulty > 0 && `${file.faulty} faulty`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
