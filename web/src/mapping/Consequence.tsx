@@ -5,6 +5,7 @@ import { Fault } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
 import { asCells, isEmpty, type Change, type Draft } from './draft';
+import type { Grid } from './shown';
 import { titleOf } from './StaleDraft';
 import { inWords } from './terms';
 
@@ -12,7 +13,7 @@ const SETTLED_MS = 120;
 
 interface Props {
   draft: Draft;
-  grid: Schemas['Grid'];
+  grid: Grid;
   stale: boolean;
   onDiscard: () => void;
   onPublished: () => Promise<void>;
@@ -44,10 +45,11 @@ export function Consequence(props: Props) {
 
 function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Props) {
   const [cells, settled] = useSettled(asCells(draft), SETTLED_MS);
+  const document = draft.whole?.document;
   const consequence = api.useQuery(
     'post',
     '/api/mapping/consequence',
-    { body: { changes: cells } },
+    { body: { changes: cells, ...(document !== undefined && { document }) } },
     { placeholderData: (previous) => previous, staleTime: 5_000 },
   );
   const changes = Object.entries(draft.changes);
@@ -56,7 +58,7 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
     <section>
       <div className="margin-head">
         <h2>If you publish this draft</h2>
-        <span className="soft">{counting ? 'counting …' : counted(changes.length, 'change', 'changes')}</span>
+        <span className="soft">{counting ? 'counting …' : counted(size(draft), 'change', 'changes')}</span>
       </div>
       {consequence.error !== null && <Fault error={consequence.error} />}
       {consequence.data !== undefined && <Figures consequence={consequence.data} counting={counting} />}
@@ -68,6 +70,15 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
           </li>
         ))}
       </ul>
+      {draft.whole !== undefined && draft.whole.more.length > 0 && (
+        <ul className="changes">
+          {draft.whole.more.map((line) => (
+            <li key={line}>
+              <strong>{line}</strong>
+            </li>
+          ))}
+        </ul>
+      )}
       <PublishForm
         draft={draft}
         consequence={consequence.data}
@@ -79,6 +90,10 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
       {consequence.data !== undefined && <Who consequence={consequence.data} />}
     </section>
   );
+}
+
+function size(draft: Draft): number {
+  return Object.keys(draft.changes).length + (draft.whole?.more.length ?? 0);
 }
 
 function difference(change: Change): string {
@@ -171,7 +186,14 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
   const lose = consequence?.lose ?? 0;
   const submit = (event: SubmitEvent) => {
     event.preventDefault();
-    publish.mutate({ body: { base: draft.base, changes: asCells(draft), note } });
+    publish.mutate({
+      body: {
+        base: draft.base,
+        changes: asCells(draft),
+        ...(draft.whole?.document !== undefined && { document: draft.whole.document }),
+        note,
+      },
+    });
   };
   return (
     <form onSubmit={submit} className="publish">
@@ -195,9 +217,7 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
           className="btn btn-primary"
           disabled={publish.isPending || stale || consequence === undefined}
         >
-          {publish.isPending
-            ? 'Publishing …'
-            : `Publish ${counted(Object.keys(draft.changes).length, 'change', 'changes')}`}
+          {publish.isPending ? 'Publishing …' : `Publish ${counted(size(draft), 'change', 'changes')}`}
         </button>
         <button type="button" className="btn" onClick={onDiscard}>
           Discard

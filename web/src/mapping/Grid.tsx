@@ -1,20 +1,30 @@
-import { useEffect, useRef, type KeyboardEvent, type MouseEvent, type RefObject } from 'react';
-import type { Schemas } from '../api/client';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { memo, useEffect, useRef, type KeyboardEvent, type MouseEvent, type RefObject } from 'react';
 import { money } from '../ui/words';
-import { cellKey, type CellKey, type Draft } from './draft';
+import { cellKey, type Change, type Draft } from './draft';
 import { at, includes, moved, type Selection } from './selection';
+import {
+  opensSomething,
+  isUnfinished,
+  type Grid as Whole,
+  type SourceRow,
+  type TargetColumn,
+  type Used,
+} from './shown';
 import { groupOf, idIn } from './sorts';
 import { inACell, inWords, type Terms } from './terms';
 
 interface Props {
   place: RefObject<HTMLDivElement | null>;
-  sources: Schemas['SourceRow'][];
-  targets: Schemas['TargetColumn'][];
+  sources: SourceRow[];
+  targets: TargetColumn[];
   /** Unfiltered: whether something opens nothing does not depend on what is shown. */
-  all: Schemas['Grid'];
-  opens: (key: CellKey) => Terms | null;
+  all: Whole;
+  inUse: Used;
   draft: Draft;
   selection: Selection;
+  unfolded: ReadonlySet<string>;
+  onUnfold: (course: string) => void;
   onSelect: (selection: Selection) => void;
   /** Keys that are not for moving; says whether it took the key. */
   onKey: (key: string, ctrl: boolean, shift: boolean) => boolean;
@@ -22,18 +32,52 @@ interface Props {
 }
 
 /** In pixels; the first column is as wide in the style sheet. */
-const FIRST_COLUMN = 268;
-const NARROWEST_COLUMN = 78;
+const FIRST_COLUMN = 272;
+const COLUMN = 84;
+const ROW = 34;
+/** So many cells are all in the page; of more only those that can be seen, and some around. */
+const ALL_SHOWN = 3_000;
+const AROUND = 4;
+
+type Line = { heading: string } | { source: SourceRow; row: number };
 
 /** What opens things down, what can be opened across; a cell says the term in words. */
 export function Grid(props: Props) {
-  const { place, sources, targets, all, opens, selection, onSelect } = props;
+  const { place, sources, targets, all, inUse, draft, selection, onSelect } = props;
   const hadFocus = useRef(false);
+  const lines = inLines(sources);
+  const overscan = sources.length * targets.length > ALL_SHOWN ? AROUND : 1_000;
+  // what the compiler cannot memoize it leaves alone
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => place.current,
+    estimateSize: () => ROW,
+    overscan,
+  });
+  const columns = useVirtualizer({
+    horizontal: true,
+    count: targets.length,
+    getScrollElement: () => place.current,
+    estimateSize: () => COLUMN,
+    overscan,
+    scrollPaddingStart: FIRST_COLUMN,
+  });
+  const line = lines.findIndex((one) => 'row' in one && one.row === selection.row);
   useEffect(() => {
-    if (hadFocus.current) place.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
-  }, [selection, place]);
+    if (!hadFocus.current) return;
+    if (place.current?.querySelector('[tabindex="0"]') == null) {
+      rows.scrollToIndex(line);
+      columns.scrollToIndex(selection.column);
+    }
+    const frame = requestAnimationFrame(() =>
+      place.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus(),
+    );
+    return () => cancelAnimationFrame(frame);
+  }, [selection, place, rows, columns, line]);
 
   const onKeyDown = (event: KeyboardEvent) => {
+    if (!(event.target instanceof HTMLElement) || event.target.dataset['row'] === undefined) return;
     const ctrl = event.ctrlKey || event.metaKey;
     const next = moved(selection, event.key, event.shiftKey, ctrl, sources.length, targets.length);
     if (next !== undefined) {
@@ -43,176 +87,239 @@ export function Grid(props: Props) {
     event.preventDefault();
     event.stopPropagation();
   };
-  const onCell = (event: MouseEvent<HTMLElement>, row: number, column: number) => {
+  const onClick = (event: MouseEvent) => {
+    const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-row]');
+    if (cell === null) return;
+    const [row, column] = [Number(cell.dataset['row']), Number(cell.dataset['column'])];
     hadFocus.current = true;
     onSelect(event.shiftKey ? { ...selection, row, column } : at(row, column));
   };
 
+  const across = columns.getVirtualItems();
+  const seen = across.map((item) => item.index);
+  const before = across[0]?.start ?? 0;
+  const after = columns.getTotalSize() - (across.at(-1)?.end ?? 0);
+  const down = rows.getVirtualItems();
+  const above = down[0]?.start ?? 0;
+  const below = rows.getTotalSize() - (down.at(-1)?.end ?? 0);
+  const span = seen.length + 1 + (before > 0 ? 1 : 0) + (after > 0 ? 1 : 0);
   return (
     <div className="grid-place" ref={place}>
       <table
         role="grid"
         className="mapping-grid"
-        style={{ minWidth: `${FIRST_COLUMN + targets.length * NARROWEST_COLUMN}px` }}
+        style={{ minWidth: `${FIRST_COLUMN + targets.length * COLUMN}px` }}
         aria-label="What opens what"
         aria-multiselectable="true"
         aria-rowcount={sources.length}
         aria-colcount={targets.length}
+        onKeyDown={onKeyDown}
+        onClick={onClick}
+        onDoubleClick={props.onOpen}
       >
         <colgroup>
           <col className="grid-first" />
-          {targets.map((target) => (
-            <col key={target.target} />
+          {before > 0 && <col style={{ width: before }} />}
+          {seen.map((column) => (
+            <col key={targets[column]?.target} />
           ))}
+          {after > 0 && <col style={{ width: after }} />}
         </colgroup>
         <thead>
           <tr>
             <td className="grid-corner" />
-            {byGroup(targets).map(([name, count]) => (
-              <th key={name} scope="colgroup" colSpan={count} className="grid-category">
+            {before > 0 && <td />}
+            {byGroup(seen.flatMap((column) => targets[column] ?? [])).map(([name, count], at) => (
+              <th key={`${name}-${at}`} scope="colgroup" colSpan={count} className="grid-category">
                 {name}
               </th>
             ))}
+            {after > 0 && <td />}
           </tr>
           <tr>
             <td className="grid-corner grid-legend">
-              What people buy or hold ↓<br />
+              What people buy, hold or are ↓<br />
               opens →
             </td>
-            {targets.map((target, column) => (
-              <th
-                key={target.target}
-                scope="col"
-                className={column === selection.column ? 'grid-course grid-here' : 'grid-course'}
-              >
-                {target.title}
-                <TargetState
-                  target={target}
-                  wayIn={all.sources.some((source) => opens(cellKey(source.source, target.target)) !== null)}
-                />
-              </th>
-            ))}
+            {before > 0 && <td />}
+            {seen.map((column) => {
+              const target = targets[column];
+              return (
+                target && (
+                  <th
+                    key={target.target}
+                    scope="col"
+                    className={column === selection.column ? 'grid-course grid-here' : 'grid-course'}
+                  >
+                    {target.title}
+                    <TargetState
+                      target={target}
+                      wayIn={inUse.targets.has(target.target)}
+                      unfolded={props.unfolded.has(target.target)}
+                      canUnfold={all.targets.some((one) => one.parent === target.target)}
+                      onUnfold={() => props.onUnfold(target.target)}
+                    />
+                  </th>
+                )
+              );
+            })}
+            {after > 0 && <td />}
           </tr>
         </thead>
         <tbody>
-          {sources.map((source, row) => {
-            const begins = source.category !== sources[row - 1]?.category;
-            return [
-              begins && (
-                <tr key={`group-${source.category}`} className="grid-group">
-                  <th scope="rowgroup" colSpan={targets.length + 1}>
-                    {source.category === '' ? 'Other products' : source.category}
+          {above > 0 && (
+            <tr aria-hidden="true">
+              <td colSpan={span} style={{ height: above }} />
+            </tr>
+          )}
+          {down.map((item) => {
+            const one = lines[item.index];
+            if (one === undefined) return null;
+            if ('heading' in one) {
+              return (
+                <tr key={`heading-${one.heading}`} className="grid-group">
+                  <th scope="rowgroup" colSpan={span}>
+                    <span>{one.heading === '' ? 'Other products' : one.heading}</span>
                   </th>
                 </tr>
-              ),
+              );
+            }
+            const { source, row } = one;
+            const child = source.parent === undefined ? '' : ' grid-child';
+            return (
               <tr key={source.source}>
-                <th scope="row" className={row === selection.row ? 'grid-product grid-here' : 'grid-product'}>
+                <th
+                  scope="row"
+                  className={`grid-product${child}${row === selection.row ? ' grid-here' : ''}`}
+                >
                   {source.title} <SourceMore source={source} />
-                  <SourceState
-                    source={source}
-                    opensSomething={all.targets.some(
-                      (target) => opens(cellKey(source.source, target.target)) !== null,
-                    )}
-                  />
+                  <SourceState source={source} all={all} inUse={inUse} />
                 </th>
-                {targets.map((target, column) => (
-                  <Cell
-                    key={target.target}
-                    {...props}
-                    source={source}
-                    target={target}
-                    row={row}
-                    column={column}
-                    onSelectCell={onCell}
-                    onCellKey={onKeyDown}
-                  />
-                ))}
-              </tr>,
-            ];
+                {before > 0 && <td />}
+                {seen.map((column) => {
+                  const target = targets[column];
+                  if (target === undefined) return null;
+                  const key = cellKey(source.source, target.target);
+                  return (
+                    <Cell
+                      key={target.target}
+                      source={source}
+                      target={target}
+                      row={row}
+                      column={column}
+                      terms={inUse.cells.get(key)}
+                      change={draft.changes[key]}
+                      focused={row === selection.row && column === selection.column}
+                      selected={includes(selection, row, column)}
+                    />
+                  );
+                })}
+                {after > 0 && <td />}
+              </tr>
+            );
           })}
+          {below > 0 && (
+            <tr aria-hidden="true">
+              <td colSpan={span} style={{ height: below }} />
+            </tr>
+          )}
         </tbody>
       </table>
     </div>
   );
 }
 
-interface CellProps extends Props {
-  source: Schemas['SourceRow'];
-  target: Schemas['TargetColumn'];
-  row: number;
-  column: number;
-  onSelectCell: (event: MouseEvent<HTMLElement>, row: number, column: number) => void;
-  onCellKey: (event: KeyboardEvent) => void;
+function inLines(sources: SourceRow[]): Line[] {
+  return sources.flatMap((source, row): Line[] => {
+    const line = { source, row };
+    return source.category === sources[row - 1]?.category ? [line] : [{ heading: source.category }, line];
+  });
 }
 
-function Cell({
+interface CellProps {
+  source: SourceRow;
+  target: TargetColumn;
+  row: number;
+  column: number;
+  terms: Terms | undefined;
+  change: Change | undefined;
+  focused: boolean;
+  selected: boolean;
+}
+
+const Cell = memo(function Cell({
   source,
   target,
   row,
   column,
-  opens,
-  draft,
-  selection,
-  onSelectCell,
-  onCellKey,
-  onOpen,
+  terms,
+  change,
+  focused,
+  selected,
 }: CellProps) {
-  const key = cellKey(source.source, target.target);
-  const change = draft.changes[key];
-  const terms = opens(key);
-  const focused = row === selection.row && column === selection.column;
   const shown = terms ?? change?.was ?? null;
-  const kind = change === undefined ? '' : terms === null ? ' term-removed' : ' term-draft';
+  const kind = change === undefined ? '' : terms === undefined ? ' term-removed' : ' term-draft';
   return (
     <td
       role="gridcell"
       tabIndex={focused ? 0 : -1}
-      aria-selected={includes(selection, row, column)}
+      data-row={row}
+      data-column={column}
+      aria-selected={selected}
       aria-label={said(source, target, terms, change !== undefined)}
       className={focused ? 'grid-cell grid-focus' : 'grid-cell'}
-      onClick={(event) => onSelectCell(event, row, column)}
-      onDoubleClick={onOpen}
-      onKeyDown={onCellKey}
     >
       {shown !== null && (
         <span className={`term ${shown.length === 'held' ? 'term-always' : 'term-period'}${kind}`}>
-          {inACell(shown, source.sort)}
+          {inACell(shown, source)}
         </span>
       )}
     </td>
   );
-}
+});
 
-function said(
-  source: Schemas['SourceRow'],
-  target: Schemas['TargetColumn'],
-  terms: Terms | null,
-  draft: boolean,
-): string {
+function said(source: SourceRow, target: TargetColumn, terms: Terms | undefined, draft: boolean): string {
   const what =
-    terms === null
+    terms === undefined
       ? `${source.title} does not open ${target.title}`
-      : `${source.title} opens ${target.title} ${inWords(terms, source.sort)}`;
+      : `${source.title} opens ${target.title} ${inWords(terms, source)}`;
   return draft ? `${what}. Draft, not published.` : what;
 }
 
+interface StateProps {
+  target: TargetColumn;
+  wayIn: boolean;
+  canUnfold: boolean;
+  unfolded: boolean;
+  onUnfold: () => void;
+}
+
 /** What keeps a course from opening properly, the gravest first. */
-function TargetState({ target, wayIn }: { target: Schemas['TargetColumn']; wayIn: boolean }) {
+function TargetState({ target, wayIn, canUnfold, unfolded, onUnfold }: StateProps) {
   if (!target.listed) return <small className="bad">gone from its system</small>;
   const { course } = target;
-  if (course === undefined) return wayIn || target.sort === 'tag' ? null : <small>nothing opens it</small>;
+  if (target.sort === 'category') return <small>also those to come</small>;
+  if (target.sort === 'section') return <small>a section</small>;
+  if (course === undefined)
+    return wayIn || target.sort === 'tag' || target.sort === 'level' ? null : <small>nothing opens it</small>;
   if (course.door !== 'YORU_ONLY') return <small className="bad">side door open</small>;
   if (!wayIn) return <small className="warn">no way in</small>;
   if (!course.content) return <small className="warn">empty</small>;
   if (!course.published) return <small className="warn">not published</small>;
-  return (
+  const sections = `${course.sections} ${course.sections === 1 ? 'section' : 'sections'}`;
+  return canUnfold ? (
     <small>
-      {course.sections} {course.sections === 1 ? 'section' : 'sections'}
+      <button className="link" aria-expanded={unfolded} onClick={onUnfold}>
+        {sections} {unfolded ? '‹' : '›'}
+      </button>
     </small>
+  ) : (
+    <small>{sections}</small>
   );
 }
 
-function SourceMore({ source }: { source: Schemas['SourceRow'] }) {
+function SourceMore({ source }: { source: SourceRow }) {
+  if (source.sort === 'category' || source.sort === 'completed') return null;
   return (
     <span className="grid-code">
       {idIn(source.source)}
@@ -223,15 +330,18 @@ function SourceMore({ source }: { source: Schemas['SourceRow'] }) {
   );
 }
 
-function SourceState({ source, opensSomething }: { source: Schemas['SourceRow']; opensSomething: boolean }) {
+function SourceState({ source, all, inUse }: { source: SourceRow; all: Whole; inUse: Used }) {
   if (source.sort === 'tag') return source.listed ? null : <small className="warn">no longer listed</small>;
+  if (source.sort === 'option')
+    return isUnfinished(source, all, inUse) ? <small className="warn">opens nothing</small> : null;
+  if (source.sort !== 'product') return null;
   if (source.thing) return <small>a thing to post</small>;
-  if (!opensSomething)
+  if (!opensSomething(source, all, inUse))
     return <small className="warn">opens nothing{source.buyers > 0 && `, ${source.buyers} bought it`}</small>;
   return source.listed ? null : <small className="warn">no longer sold</small>;
 }
 
-function byGroup(targets: Schemas['TargetColumn'][]): [string, number][] {
+function byGroup(targets: TargetColumn[]): [string, number][] {
   const spans: [string, number][] = [];
   for (const target of targets) {
     const last = spans.at(-1);

@@ -2,6 +2,7 @@ import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
 import { Empty, Fault, Waiting } from '../ui/parts';
+import { useLoad } from './useLoad';
 
 /** Every publish, the latest first. */
 export function History() {
@@ -20,6 +21,7 @@ export function History() {
 
 function PublishRow({ publish }: { publish: Schemas['Publish'] }) {
   const { zone } = useSession();
+  const load = useLoad();
   const figures = [
     publish.gained > 0 && `${publish.gained} gained`,
     publish.lost > 0 && `${publish.lost} lost`,
@@ -36,7 +38,24 @@ function PublishRow({ publish }: { publish: Schemas['Publish'] }) {
           {shownTime(publish.at, zone)} by {publish.by} ·{' '}
           {figures.length === 0 ? 'nobody was touched' : figures.join(', ')}
         </p>
+        <div className="acts">
+          <button
+            className="btn btn-sm"
+            disabled={load.isPending}
+            onClick={() => load.takeBack(publish.number)}
+          >
+            Take back
+          </button>
+          <a
+            className="btn btn-sm"
+            href={`/api/mapping/rulebook?version=${publish.number}`}
+            download={`rulebook-${publish.number}.yaml`}
+          >
+            As a file
+          </a>
+        </div>
       </div>
+      {load.error !== null && <Fault error={load.error} />}
       <ul className="difference">
         {publish.difference.map((line) => (
           <li key={line}>{line}</li>

@@ -3,9 +3,9 @@ import { Link, useSearch } from '@tanstack/react-router';
 import { useMemo } from 'react';
 import { api } from '../api/client';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
-import { counted } from '../ui/words';
 import { published } from './draft';
 import { History } from './History';
+import { useLoad } from './useLoad';
 import { Workspace } from './Workspace';
 
 /** What opens what. */
@@ -49,11 +49,7 @@ function Current() {
       grid={grid.data}
       now={now}
       readAgain={() => queries.invalidateQueries()}
-      headline={
-        <Headline
-          says={`${counted(grid.data.sources.length, 'source', 'sources')} · ${counted(grid.data.targets.length, 'target', 'targets')} · rulebook ${grid.data.version}`}
-        />
-      }
+      headline={<Headline says={`rulebook ${grid.data.version}`} />}
     />
   );
 }
@@ -69,8 +65,10 @@ function PastVersions() {
             everybody is then computed anew from all that ever happened, as if the rules had always been so.
           </p>
           <p className="soft">
-            The figures say how many people gained, lost, or got another end at that moment.
+            The figures say how many people gained, lost, or got another end at that moment. Taking a publish
+            back makes a draft of the way back, with its consequence; nothing happens before you publish it.
           </p>
+          <RulebookFile />
         </Margin>
       }
     >
@@ -79,6 +77,40 @@ function PastVersions() {
       </div>
       <History />
     </Screen>
+  );
+}
+
+/** The whole mapping as a file, to keep, to compare, to bring to another school. */
+function RulebookFile() {
+  const load = useLoad();
+  return (
+    <section>
+      <h2>The mapping as a file</h2>
+      <p className="soft">
+        YAML, always in the same order, so that it can be kept and compared. Read from a file it becomes a
+        draft.
+      </p>
+      <div className="acts acts-line">
+        <a className="btn btn-sm" href="/api/mapping/rulebook" download="rulebook.yaml">
+          Save as a file
+        </a>
+        <label className="btn btn-sm">
+          From a file
+          <input
+            type="file"
+            accept=".yaml,.yml,.json"
+            className="sr-only"
+            disabled={load.isPending}
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (file !== undefined) load.readFile(file);
+              event.target.value = '';
+            }}
+          />
+        </label>
+      </div>
+      {load.error !== null && <Fault error={load.error} />}
+    </section>
   );
 }
 

@@ -1,11 +1,11 @@
-import type { Schemas } from '../api/client';
 import { counted } from '../ui/words';
 import { cellOf, type CellKey } from './draft';
+import type { Grid } from './shown';
 
 interface Props {
   version: number;
   contested: CellKey[];
-  grid: Schemas['Grid'];
+  grid: Grid;
   onCarryOver: () => void;
   onDiscard: () => void;
 }
@@ -41,7 +41,7 @@ export function StaleDraft({ version, contested, grid, onCarryOver, onDiscard }:
   );
 }
 
-export function titleOf(key: CellKey, grid: Schemas['Grid']): string {
+export function titleOf(key: CellKey, grid: Grid): string {
   const [from, to] = cellOf(key);
   const source = grid.sources.find((known) => known.source === from);
   const target = grid.targets.find((known) => known.target === to);

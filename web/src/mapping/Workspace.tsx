@@ -1,19 +1,18 @@
 import { useNavigate, useSearch } from '@tanstack/react-router';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import type { Schemas } from '../api/client';
 import { Empty, Margin, Screen } from '../ui/parts';
 import { Consequence } from './Consequence';
-import { cellKey, contested, effective, isEmpty, type CellKey, type Published } from './draft';
+import { cellKey, contested, effectiveCells, isEmpty, type CellKey, type Published } from './draft';
 import { Grid } from './Grid';
 import { at, includes, type Selection } from './selection';
-import { idIn } from './sorts';
+import { shown, used, type Grid as Whole, type SourceRow, type TargetColumn } from './shown';
 import { StaleDraft } from './StaleDraft';
 import { FIRST_TERMS, inWords, type Terms } from './terms';
 import { TermsEditor } from './TermsEditor';
 import { useDraft } from './useDraft';
 
 interface Props {
-  grid: Schemas['Grid'];
+  grid: Whole;
   now: Published;
   headline: ReactNode;
   readAgain: () => Promise<void>;
@@ -24,14 +23,19 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
   const [draft, change] = useDraft();
   const [filter, setFilter] = useState('');
   const [unfinished, setUnfinished] = useState(false);
+  const [everything, setEverything] = useState(false);
+  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [editing, setEditing] = useState(false);
   const [copied, setCopied] = useState<Terms>();
   const [helping, setHelping] = useState(false);
   const gridPlace = useRef<HTMLDivElement>(null);
   const filterPlace = useRef<HTMLInputElement>(null);
 
-  const opens = (key: CellKey) => effective(draft, now, key);
-  const { sources, targets } = useShown(grid, filter, unfinished, opens);
+  const inUse = useMemo(() => used(effectiveCells(draft, now), grid), [draft, now, grid]);
+  const { sources, targets } = useMemo(
+    () => shown(grid, inUse, { words: filter, unfinished, everything, unfolded }),
+    [grid, inUse, filter, unfinished, everything, unfolded],
+  );
   const [selection, setSelection] = useJump(sources, targets);
   const selected = useMemo(
     () =>
@@ -44,7 +48,7 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
   );
   const source = sources[selection.row];
   const target = targets[selection.column];
-  const focused = source && target && opens(cellKey(source.source, target.target));
+  const focused = source && target && (inUse.cells.get(cellKey(source.source, target.target)) ?? null);
 
   const set = (cells: [CellKey, Terms | null][]) =>
     change({ act: 'set', cells, published: now, version: grid.version });
@@ -88,7 +92,9 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
             <TermsEditor
               key={cellKey(source.source, target.target)}
               title={selected.length > 1 ? `${selected.length} cells` : `${source.title} → ${target.title}`}
-              sort={source.sort}
+              opener={source}
+              targetSort={target.sort}
+              tiers={grid.tiers}
               terms={focused}
               onChange={setSelected}
               onClose={() => {
@@ -136,6 +142,15 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
           />
           only unfinished
         </label>
+        <label className="check">
+          <input
+            type="checkbox"
+            className="checkbox"
+            checked={everything}
+            onChange={(event) => setEverything(event.target.checked)}
+          />
+          all rows and columns
+        </label>
       </div>
       {sources.length === 0 || targets.length === 0 ? (
         <Empty title={unfinished && filter === '' ? 'Nothing is unfinished.' : 'Nothing is called that.'}>
@@ -155,9 +170,17 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
           sources={sources}
           targets={targets}
           all={grid}
-          opens={opens}
+          inUse={inUse}
           draft={draft}
           selection={selection}
+          unfolded={unfolded}
+          onUnfold={(course) =>
+            setUnfolded((before) =>
+              before.has(course)
+                ? new Set([...before].filter((one) => one !== course))
+                : new Set([...before, course]),
+            )
+          }
           onSelect={setSelection}
           onKey={onKey}
           onOpen={() => onKey('Enter', false, false)}
@@ -168,7 +191,7 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
           target !== undefined &&
           (selected.length > 1
             ? `${selected.length} cells selected.`
-            : `${source.title} ${focused == null ? 'does not open' : 'opens'} ${target.title}${focused == null ? '' : ` ${inWords(focused, source.sort)}`}.`)}
+            : `${source.title} ${focused == null ? 'does not open' : 'opens'} ${target.title}${focused == null ? '' : ` ${inWords(focused, source)}`}.`)}
         {copied !== undefined && ` Copied: ${inWords(copied)}.`}
       </p>
       <Keys all={helping} onHelp={() => setHelping(!helping)} />
@@ -176,47 +199,8 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
   );
 }
 
-/** What the filter and "only unfinished" leave. */
-function useShown(
-  grid: Schemas['Grid'],
-  filter: string,
-  unfinished: boolean,
-  opens: (key: CellKey) => Terms | null,
-) {
-  const words = filter.trim().toLowerCase();
-  const named = (path: string, title: string) =>
-    title.toLowerCase().includes(words) || idIn(path).toLowerCase().includes(words);
-  const rowNamed = (row: Schemas['SourceRow']) => named(row.source, row.title);
-  const columnNamed = (column: Schemas['TargetColumn']) => named(column.target, column.title);
-  const anyProduct = grid.sources.some(rowNamed);
-  const anyCourse = grid.targets.some(columnNamed);
-  // a word that names sources filters them, and targets only where it names no source
-  let sources = anyCourse && !anyProduct ? grid.sources : grid.sources.filter(rowNamed);
-  let targets = anyProduct ? grid.targets : grid.targets.filter(columnNamed);
-  if (unfinished) {
-    const gaps = grid.targets.filter(
-      (target) =>
-        target.sort === 'course' &&
-        !grid.sources.some((source) => opens(cellKey(source.source, target.target)) !== null),
-    );
-    const idle = sources.filter(
-      (source) =>
-        source.sort === 'product' &&
-        !source.thing &&
-        !grid.targets.some((target) => opens(cellKey(source.source, target.target)) !== null),
-    );
-    if (idle.length > 0) sources = idle;
-    else if (gaps.length > 0) targets = gaps;
-    else sources = [];
-  }
-  return { sources, targets };
-}
-
 /** The selection; begins at the source or target that the address names. */
-function useJump(
-  sources: Schemas['SourceRow'][],
-  targets: Schemas['TargetColumn'][],
-): [Selection, (selection: Selection) => void] {
+function useJump(sources: SourceRow[], targets: TargetColumn[]): [Selection, (selection: Selection) => void] {
   const search = useSearch({ from: '/mapping' });
   const navigate = useNavigate({ from: '/mapping' });
   const row = sources.findIndex((source) => source.source === `product/${search.product ?? ''}`);

@@ -31,6 +31,8 @@ type Changes = Readonly<Record<CellKey, Change>>;
 export interface Draft {
   /** The rulebook version they start from. */
   base: number;
+  /** A whole rulebook that the changes lead to, and what of it they do not say. */
+  whole?: { document?: string | undefined; more: string[] };
   changes: Changes;
   undo: Changes[];
   redo: Changes[];
@@ -41,6 +43,7 @@ export type Act =
   | { act: 'undo' }
   | { act: 'redo' }
   | { act: 'discard' }
+  | { act: 'load'; draft: Schemas['WholeDraft']; published: Published; version: number }
   | { act: 'carry-over'; published: Published; version: number };
 
 const MOST_STEPS = 200;
@@ -48,7 +51,7 @@ const MOST_STEPS = 200;
 export const NO_DRAFT: Draft = { base: 0, changes: {}, undo: [], redo: [] };
 
 export function isEmpty(draft: Draft): boolean {
-  return Object.keys(draft.changes).length === 0;
+  return Object.keys(draft.changes).length === 0 && (draft.whole?.more.length ?? 0) === 0;
 }
 
 export function reduce(draft: Draft, action: Act): Draft {
@@ -62,6 +65,7 @@ export function reduce(draft: Draft, action: Act): Draft {
         if (!sameTerms(to, was)) changes[key] = { to, was };
       }
       return {
+        ...draft,
         base: isEmpty(draft) ? action.version : draft.base,
         changes,
         undo: [...draft.undo, draft.changes].slice(-MOST_STEPS),
@@ -82,12 +86,22 @@ export function reduce(draft: Draft, action: Act): Draft {
     }
     case 'discard':
       return NO_DRAFT;
+    case 'load': {
+      const { document, cells, more } = action.draft;
+      const changes: Record<CellKey, Change> = {};
+      for (const cell of cells) {
+        const key = cellKey(cell.source, cell.target);
+        changes[key] = { to: cell.terms ?? null, was: action.published.get(key) ?? null };
+      }
+      return { base: action.version, whole: { document, more }, changes, undo: [], redo: [] };
+    }
     case 'carry-over': {
       const changes: Record<CellKey, Change> = {};
       for (const [key, change] of Object.entries(draft.changes)) {
         const was = action.published.get(key) ?? null;
         if (!sameTerms(change.to, was)) changes[key] = { to: change.to, was };
       }
+      // a whole rulebook would take back what the other has published: of it only the cells are carried over
       return { base: action.version, changes, undo: [], redo: [] };
     }
   }
@@ -97,6 +111,16 @@ export function reduce(draft: Draft, action: Act): Draft {
 export function effective(draft: Draft, now: Published, key: CellKey): Terms | null {
   const change = draft.changes[key];
   return change === undefined ? (now.get(key) ?? null) : change.to;
+}
+
+/** What every cell would open under, were the draft published. */
+export function effectiveCells(draft: Draft, now: Published): ReadonlyMap<CellKey, Terms> {
+  const cells = new Map(now);
+  for (const [key, change] of Object.entries(draft.changes)) {
+    if (change.to === null) cells.delete(key);
+    else cells.set(key, change.to);
+  }
+  return cells;
 }
 
 /** The cells of the draft that somebody else has changed since. */

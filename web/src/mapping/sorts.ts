@@ -7,6 +7,7 @@ const GROUPS: Record<string, string> = {
   download: 'Downloads',
   list: 'Lists',
   tag: 'Tags',
+  level: 'Levels',
 };
 
 export function groupOf(target: Schemas['TargetColumn']): string {

@@ -1,9 +1,23 @@
 import type { Schemas } from '../api/client';
+import { readDay, shownDay } from '../ui/dates';
 
 export type Terms = Schemas['CellTerms'];
 
 /** What Space gives a cell that opens nothing yet. */
 export const FIRST_TERMS: Terms = { length: 'P1Y', refund: 'end' };
+
+/** What opens something, as far as its terms are said otherwise for it. */
+export interface Opener {
+  sort: string;
+  subscribed: boolean;
+}
+
+const PRODUCT: Opener = { sort: 'product', subscribed: false };
+
+/** Whether it is bought, so that money can be given back. */
+export function isBought(sort: string): boolean {
+  return sort === 'product' || sort === 'option' || sort === 'category';
+}
 
 export type Unit = 'Y' | 'M' | 'W' | 'D';
 
@@ -33,37 +47,100 @@ function unitOf(part: Part) {
   return found;
 }
 
-/** As a cell says it: "1y", "always"; with a dot where a refund leaves it open. */
-export function inACell(terms: Terms, sort = 'product'): string {
+/** "1 year 6 months". */
+export function periodInWords(period: string): string {
+  return periodParts(period)
+    .map((part) => `${part.count} ${part.count === 1 ? unitOf(part).one : unitOf(part).many}`)
+    .join(' ');
+}
+
+/** "always", "as long as it is held". */
+export function heldInWords(opener: Opener): string {
+  if (opener.sort === 'level' || opener.sort === 'tag') return 'as long as it is held';
+  return opener.subscribed ? 'as long as it is paid for' : 'always';
+}
+
+/** As a cell says it: "1y", "held", "1y core +"; a dot where there is more to it. */
+export function inACell(terms: Terms, opener = PRODUCT): string {
   const length =
     terms.length === 'held'
-      ? sort === 'product'
+      ? heldInWords(opener) === 'always'
         ? 'always'
         : 'held'
       : periodParts(terms.length)
           .map((part) => `${part.count}${unitOf(part).short}`)
           .join(' ');
-  return terms.refund === 'keep' ? `${length}, kept` : length;
+  const more = terms.starts ?? terms.until ?? terms.applies ?? terms.except;
+  return [
+    length,
+    terms.tier !== undefined && ` ${terms.tier}`,
+    terms.repeat === 'extend' && ' +',
+    more !== undefined && ' ·',
+    terms.refund === 'keep' && isBought(opener.sort) && ', kept',
+  ]
+    .filter(Boolean)
+    .join('');
 }
 
 /** "for 1 year; a refund closes it". */
-export function inWords(terms: Terms, sort = 'product'): string {
-  const length =
-    terms.length === 'held'
-      ? sort === 'product'
-        ? 'always'
-        : 'as long as the tag is there'
-      : `for ${periodParts(terms.length)
-          .map((part) => `${part.count} ${part.count === 1 ? unitOf(part).one : unitOf(part).many}`)
-          .join(' ')}`;
-  if (sort !== 'product') return length;
-  if (terms.refund === 'keep') return `${length}; a refund leaves it open`;
+export function inWords(terms: Terms, opener = PRODUCT): string {
+  const length = terms.length === 'held' ? heldInWords(opener) : `for ${periodInWords(terms.length)}`;
+  const parts = [
+    [
+      beginning(terms),
+      length,
+      terms.until !== undefined && `, until ${day(terms.until)} at the latest`,
+      terms.tier !== undefined && `, up to ${terms.tier}`,
+      terms.except !== undefined && `, but not ${terms.except.join(', ')}`,
+    ]
+      .filter(Boolean)
+      .join(''),
+    terms.repeat === 'extend' && 'again adds to it',
+    isBought(opener.sort) && refund(terms),
+    serving(terms),
+  ];
+  return parts.filter(Boolean).join('; ');
+}
+
+/** The day of a local time, or of a moment in UTC. */
+function day(time: string): string {
+  const found = readDay(time.slice(0, 10));
+  return found === undefined ? time : shownDay(found);
+}
+
+function beginning(terms: Terms): string {
+  if (terms.starts?.after !== undefined) return `${periodInWords(terms.starts.after)} later, `;
+  return terms.starts?.at === undefined ? '' : `from ${day(terms.starts.at)}, `;
+}
+
+function refund(terms: Terms): string {
+  if (terms.refund === 'keep') return 'a refund leaves it open';
   return terms.refundShare === undefined
-    ? `${length}; a refund closes it`
-    : `${length}; giving back ${Math.round(terms.refundShare * 100)} % of what was paid closes it`;
+    ? 'a refund closes it'
+    : `giving back ${Math.round(terms.refundShare * 100)} % of what was paid closes it`;
+}
+
+function serving(terms: Terms): string {
+  const { from, until, afterwards } = terms.applies ?? {};
+  if (from === undefined && until === undefined) return '';
+  const span = [
+    from !== undefined && `from ${day(from)}`,
+    until !== undefined && `until ${day(until)}`,
+  ].filter(Boolean);
+  const then = until === undefined ? '' : afterwards === 'take-back' ? ', then taken back' : '';
+  return `only what begins ${span.join(' ')}${then}`;
 }
 
 export function sameTerms(one: Terms | null, other: Terms | null): boolean {
   if (one === null || other === null) return one === other;
-  return one.length === other.length && one.refund === other.refund && one.refundShare === other.refundShare;
+  return inOrder(one) === inOrder(other);
+}
+
+/** The same text for the same terms, in whatever order their parts were written. */
+function inOrder(terms: Terms): string {
+  return JSON.stringify(terms, (_, value: unknown) =>
+    typeof value === 'object' && value !== null && !Array.isArray(value)
+      ? Object.fromEntries(Object.entries(value).toSorted(([one], [other]) => (one < other ? -1 : 1)))
+      : value,
+  );
 }

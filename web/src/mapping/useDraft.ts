@@ -1,17 +1,33 @@
 import { useEffect, useReducer } from 'react';
 import { useSession } from '../session/session';
-import { NO_DRAFT, reduce, type Act, type Draft } from './draft';
+import { isEmpty, NO_DRAFT, reduce, type Act, type Draft } from './draft';
 
 /** The draft of this operator in this browser; it outlives a lost session, a reload and a lost server. */
 export function useDraft(): [Draft, (act: Act) => void] {
-  const { email } = useSession();
-  const place = `yoru.draft.${email ?? ''}`;
+  const place = usePlace();
   const [draft, dispatch] = useReducer(reduce, place, kept);
-  useEffect(() => {
-    if (Object.keys(draft.changes).length === 0) localStorage.removeItem(place);
-    else localStorage.setItem(place, JSON.stringify({ base: draft.base, changes: draft.changes }));
-  }, [draft, place]);
+  useEffect(() => keep(place, draft), [draft, place]);
   return [draft, dispatch];
+}
+
+/** Puts a draft where the grid finds it. */
+export function useKeep(): (draft: Draft) => void {
+  const place = usePlace();
+  return (draft) => keep(place, draft);
+}
+
+function usePlace(): string {
+  const { email } = useSession();
+  return `yoru.draft.${email ?? ''}`;
+}
+
+function keep(place: string, draft: Draft) {
+  if (isEmpty(draft)) localStorage.removeItem(place);
+  else
+    localStorage.setItem(
+      place,
+      JSON.stringify({ base: draft.base, changes: draft.changes, whole: draft.whole }),
+    );
 }
 
 function kept(place: string): Draft {

@@ -172,7 +172,9 @@ function QueueView({ system }: { system: SystemShown }) {
         <Empty title="Nothing waits.">
           <p>
             {system.state === 'ON'
-              ? 'It has been told everything it should know.'
+              ? system.kind === 'SHOP'
+                ? 'A shop is told nothing; it reports.'
+                : 'It has been told everything it should know.'
               : 'While it is not on, nothing is told to it.'}
           </p>
         </Empty>

@@ -502,7 +502,7 @@ class SystemsTests {
     private void publish(Source source, Target target, Terms terms) {
         mapping.publish(
                 rulebooks.current().number(),
-                List.of(new CellChange(source, Destination.to(target), terms)),
+                new Mapping.Wanted(List.of(new CellChange(source, Destination.to(target), terms))),
                 "",
                 "Owner");
     }

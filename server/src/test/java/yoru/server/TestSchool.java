@@ -105,7 +105,7 @@ public class TestSchool {
                 Terms.DEFAULT.refund(),
                 Terms.DEFAULT.refundShare());
         var change = new CellChange(new Source.OfProduct(product), Destination.whole(course), terms);
-        mapping.publish(rulebooks.current().number(), java.util.List.of(change), "", "Owner");
+        mapping.publish(rulebooks.current().number(), new Mapping.Wanted(java.util.List.of(change)), "", "Owner");
     }
 
     String address() {

@@ -7,6 +7,11 @@ import org.jspecify.annotations.Nullable;
 /** How a product is paid for. */
 public sealed interface Billing {
 
+    /** Whether what it opens is open only as long as it is paid for again. */
+    default boolean isSubscription() {
+        return this instanceof Recurring;
+    }
+
     /** At once, the whole of it. */
     record Once() implements Billing {}
 

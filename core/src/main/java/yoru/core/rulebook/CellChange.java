@@ -5,11 +5,24 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * A change to one cell of the mapping: from now on the source opens the destination under these terms, or not at all.
+ * Whatever led from the source to the same {@linkplain Destination#place() place} before no longer does.
  *
  * @param newTerms none = no longer opens
+ * @param newApplies none = as it was, or always
  */
 public record CellChange(
-        Source source, Destination destination, @Nullable Terms newTerms) {
+        Source source,
+        Destination destination,
+        @Nullable Terms newTerms,
+        @Nullable Applies newApplies) {
+
+    public CellChange(Source source, Destination destination, @Nullable Terms newTerms) {
+        this(source, destination, newTerms, null);
+    }
+
+    public Optional<Applies> applies() {
+        return Optional.ofNullable(newApplies);
+    }
 
     public Optional<Terms> terms() {
         return Optional.ofNullable(newTerms);

@@ -38,6 +38,15 @@ public sealed interface Destination {
     /** One target and no more; a section comes with the entry to its course. */
     record Exactly(Target target) implements Destination {}
 
+    /** Where it stands in the mapping, as a path: the same for every tier and with whatever exceptions. */
+    default String place() {
+        return switch (this) {
+            case OfCourse it -> "course/" + it.course;
+            case OfCategory it -> "category/" + it.category;
+            case Exactly it -> it.target.path();
+        };
+    }
+
     /** The whole of a course. */
     static Destination whole(String course) {
         return new OfCourse(course, null);

@@ -13,7 +13,8 @@ public record Link(String id, Source from, List<Destination> to, Terms terms, Ap
         this(id, from, to, terms, Applies.ALWAYS);
     }
 
+    /** Whether it leads from the source to the place of the destination. */
     public boolean leads(Source source, Destination destination) {
-        return from.equals(source) && to.contains(destination);
+        return from.equals(source) && to.stream().anyMatch(it -> it.place().equals(destination.place()));
     }
 }

@@ -161,15 +161,22 @@ public record Rulebook(
     }
 
     private static List<Link> changed(List<Link> links, CellChange change) {
+        var leading = links.stream()
+                .filter(link -> link.leads(change.source(), change.destination()))
+                .toList();
+        if (!leading.isEmpty() && says(leading.getFirst(), change)) {
+            return links;
+        }
         var next = new ArrayList<Link>();
         Link kept = null;
         for (Link link : links) {
-            if (!link.leads(change.source(), change.destination())) {
+            if (!leading.contains(link)) {
                 next.add(link);
                 continue;
             }
             var rest = link.to().stream()
-                    .filter(destination -> !destination.equals(change.destination()))
+                    .filter(destination ->
+                            !destination.place().equals(change.destination().place()))
                     .toList();
             if (!rest.isEmpty()) {
                 next.add(new Link(link.id(), link.from(), rest, link.terms(), link.applies()));
@@ -179,11 +186,20 @@ public record Rulebook(
         }
         var taken = next.stream().map(Link::id).collect(Collectors.toSet());
         var id = idFor(kept, change, taken);
-        var applies = kept == null ? Applies.ALWAYS : kept.applies();
+        var applies = change.applies()
+                .orElseGet(() ->
+                        leading.isEmpty() ? Applies.ALWAYS : leading.getFirst().applies());
         change.terms()
                 .ifPresent(terms ->
                         next.add(new Link(id, change.source(), List.of(change.destination()), terms, applies)));
         return next;
+    }
+
+    /** Whether a link says already what is to be changed to. */
+    private static boolean says(Link link, CellChange change) {
+        return change.terms().equals(Optional.of(link.terms()))
+                && link.to().contains(change.destination())
+                && change.applies().orElse(link.applies()).equals(link.applies());
     }
 
     /** A changed cell keeps the id of its link, a new one gets one that says what it joins. */

@@ -111,7 +111,7 @@ class DemoSchool implements HealthIndicator {
             try {
                 mapping.publish(
                         base++,
-                        changes(publish.get("changes")),
+                        new Mapping.Wanted(changes(publish.get("changes"))),
                         publish.get("note").stringValue(),
                         OPERATOR);
             } catch (ProblemException e) {

@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
@@ -38,7 +39,8 @@ public class Checks {
 
     static final TaskDescriptor<Void> CHECK = TaskDescriptor.of("check-system");
 
-    private static final Duration BETWEEN_PAGES = Duration.ofMillis(20);
+    private static final Duration AT_A_STRETCH = Duration.ofSeconds(2);
+    private static final Duration REST = Duration.ofMillis(500);
     private static final Duration AFTER_TROUBLE = Duration.ofSeconds(5);
     /** A system that does not answer for so long is looked at another time. */
     private static final Duration LONGEST = Duration.ofMinutes(30);
@@ -54,6 +56,7 @@ public class Checks {
     private final Rulebooks rulebooks;
     private final Corrections corrections;
     private final Queue queue;
+    private final JsonMapper json;
     private final TransactionTemplate transaction;
     private final Clock clock;
 
@@ -66,6 +69,7 @@ public class Checks {
             Rulebooks rulebooks,
             Corrections corrections,
             Queue queue,
+            JsonMapper json,
             TransactionTemplate transaction,
             Clock clock) {
         this.checks = checks;
@@ -76,6 +80,7 @@ public class Checks {
         this.rulebooks = rulebooks;
         this.corrections = corrections;
         this.queue = queue;
+        this.json = json;
         this.transaction = transaction;
         this.clock = clock;
     }
@@ -120,10 +125,8 @@ public class Checks {
             return Optional.empty();
         }
         try {
-            var part = connectors.of(connection).list(connections.place(connection), check.place);
-            keep(check, part);
-            if (part.next().isPresent()) {
-                return Optional.of(clock.instant().plus(BETWEEN_PAGES));
+            if (!readOn(check, connection)) {
+                return Optional.of(clock.instant().plus(REST));
             }
         } catch (TroubleException e) {
             return trouble(check, e.words());
@@ -132,6 +135,18 @@ public class Checks {
         corrections.correctByItself(connection);
         end(check, null);
         return Optional.empty();
+    }
+
+    /** Reads for a while, then lets other work have its turn. @return whether it has come to the end */
+    private boolean readOn(StateCheck check, Connection connection) {
+        var rest = clock.instant().plus(AT_A_STRETCH);
+        var from = Optional.ofNullable(check.place);
+        do {
+            var part = connectors.of(connection).list(connections.place(connection), from.orElse(null));
+            keep(check, part);
+            from = part.next();
+        } while (from.isPresent() && clock.instant().isBefore(rest));
+        return from.isEmpty();
     }
 
     private Optional<Instant> trouble(StateCheck check, String words) {
@@ -143,14 +158,21 @@ public class Checks {
         return Optional.of(clock.instant().plus(AFTER_TROUBLE));
     }
 
+    /** As {@link StateCheckTable#keep} takes it. */
+    record FoundRow(String person, String target, @Nullable String until, boolean dated) {}
+
     private void keep(StateCheck check, Connector.Part part) {
         transaction.executeWithoutResult(status -> {
             var now = clock.instant();
-            for (Connector.Found found : part.found()) {
-                if (found.until() == null || found.until().isAfter(now)) {
-                    checks.keep(check.id(), found.person(), found.target().path(), found.until(), found.dated());
-                }
-            }
+            var open = part.found().stream()
+                    .filter(found -> found.until() == null || found.until().isAfter(now))
+                    .map(found -> new FoundRow(
+                            found.person(),
+                            found.target().path(),
+                            found.until() == null ? null : found.until().toString(),
+                            found.dated()))
+                    .toList();
+            checks.keep(check.id(), json.writeValueAsString(open));
             var kept = checks.findById(check.id()).orElseThrow();
             boolean lost = part.next().filter(next -> next.equals(kept.place)).isPresent();
             if (lost || kept.found > MOST_FOUND) {

@@ -12,11 +12,14 @@ interface StateCheckTable extends JpaRepository<StateCheck, Long> {
 
     Optional<StateCheck> findFirstByConnectionIdOrderByIdDesc(String connectionId);
 
+    /** @param found a list of objects {@code person, target, until, dated}, as JSON: one statement for a whole page */
     @Modifying
     @Query(value = """
                     insert into found_state (check_id, person_key, target, until, dated)
-                    values (:check, :person, :target, :until, :dated) on conflict do nothing""", nativeQuery = true)
-    void keep(long check, String person, String target, @Nullable Instant until, boolean dated);
+                    select :check, it.person, it.target, it.until, it.dated
+                    from jsonb_to_recordset(cast(:found as jsonb)) it(person text, target text, until timestamptz, dated boolean)
+                    on conflict do nothing""", nativeQuery = true)
+    void keep(long check, String found);
 
     /** The key at which a part of everybody who has something, or was told to, ends; none = the rest is shorter. */
     @Query(value = """

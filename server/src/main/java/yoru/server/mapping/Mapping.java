@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -19,6 +20,7 @@ import yoru.core.ledger.Histories;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.RulebookDifference;
 import yoru.formats.RulebookDocument;
 import yoru.server.journal.Journal;
 import yoru.server.ledger.LedgerService;
@@ -75,9 +77,66 @@ public class Mapping {
             int lost,
             int otherEnd) {}
 
+    /**
+     * A mapping that is wanted.
+     *
+     * @param document a whole rulebook that the changes are made to; none = the one in force
+     */
+    public record Wanted(@Nullable String document, List<CellChange> changes) {
+
+        public Wanted(List<CellChange> changes) {
+            this(null, changes);
+        }
+    }
+
+    /**
+     * The way from the rulebook in force to another.
+     *
+     * @param document the other; none = the changes say everything
+     * @param more what differs besides the cells, in words
+     */
+    record Way(@Nullable String document, List<CellChange> changes, List<String> more) {}
+
     @Transactional(readOnly = true)
-    public Consequence consequence(List<CellChange> changes) {
-        return consequence(rulebooks.overTodaysCatalogue(), changes);
+    public Consequence consequence(Wanted wanted) {
+        return consequence(rulebooks.overTodaysCatalogue(), wanted);
+    }
+
+    /** A rulebook as YAML; in a stable order, so that it can be kept in version control. */
+    @Transactional(readOnly = true)
+    public String yaml(@Nullable Integer version) {
+        return RulebookDocument.yaml(
+                version == null ? rulebooks.overTodaysCatalogue().rulebook() : published(version));
+    }
+
+    /** @throws yoru.formats.UnreadableException naming the place of every fault */
+    @Transactional(readOnly = true)
+    Way toReach(String document) {
+        return way(RulebookDocument.read(document));
+    }
+
+    /**
+     * The latest is taken back by returning to the one before, whole; an earlier one by turning round what it changed
+     * cell by cell, for others came after it.
+     */
+    @Transactional(readOnly = true)
+    Way toTakeBack(int number) {
+        var before = number == 1 ? rulebooks.nothing().rulebook() : published(number - 1);
+        if (number == rulebooks.current().number()) {
+            return way(before);
+        }
+        return new Way(null, new RulebookDifference(published(number), before).cells(), List.of());
+    }
+
+    private Way way(Rulebook to) {
+        var way = new RulebookDifference(rulebooks.overTodaysCatalogue().rulebook(), to);
+        return new Way(RulebookDocument.yaml(to), way.cells(), way.more());
+    }
+
+    private Rulebook published(int number) {
+        return RulebookDocument.read(versions.findById(number)
+                .orElseThrow(() -> ProblemException.notFound("No rulebook " + number + "."))
+                .document);
     }
 
     /**
@@ -86,13 +145,13 @@ public class Mapping {
      * @param base the version that the draft started from; where it is no longer the latest, nothing is published
      */
     @Transactional
-    public Publish publish(int base, List<CellChange> changes, String note, String by) {
+    public Publish publish(int base, Wanted wanted, String note, String by) {
         versions.lockAll();
         Numbered now = rulebooks.overTodaysCatalogue();
         if (now.number() != base) {
             throw stale(now.number());
         }
-        var consequence = consequence(now, changes);
+        var consequence = consequence(now, wanted);
         var version = new RulebookVersion();
         version.number = base + 1;
         version.document = RulebookDocument.write(consequence.after).toString();
@@ -122,8 +181,9 @@ public class Mapping {
                 .toList();
     }
 
-    private Consequence consequence(Numbered now, List<CellChange> cells) {
-        var after = checked(now.rulebook().with(cells));
+    private Consequence consequence(Numbered now, Wanted wanted) {
+        var from = wanted.document == null ? now.rulebook() : RulebookDocument.read(wanted.document);
+        var after = checked(from.with(wanted.changes));
         var impact = new Impact(now.rulebook(), after);
         var part = ledger.concernedBy(impact.concern());
         var asOf = clock.instant();
@@ -156,6 +216,7 @@ public class Mapping {
                 lines.add(sentence(before, link, "no longer opens"));
             }
         }
+        lines.addAll(new RulebookDifference(before, after).more());
         return lines;
     }
 

@@ -109,7 +109,8 @@ public class Rulebooks {
                 known.map(Course::sections).orElse(List.of()));
     }
 
-    private InForce nothing() {
+    /** The one before anything was published. */
+    InForce nothing() {
         return inForce(0, new Rulebook(school, List.of(), List.of(), List.of()));
     }
 

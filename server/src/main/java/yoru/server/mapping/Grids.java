@@ -1,0 +1,270 @@
+package yoru.server.mapping;
+
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.findings.CourseState.Door;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Level;
+import yoru.core.rulebook.Link;
+import yoru.core.rulebook.Named;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
+import yoru.server.ledger.LedgerService;
+import yoru.server.systems.Catalogue;
+import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Listed.Thing;
+
+/** Lays a rulebook out as a grid: what opens things down, what can be opened across. */
+@Service
+class Grids {
+
+    private final Rulebooks rulebooks;
+    private final Catalogue catalogue;
+    private final LedgerService ledger;
+
+    Grids(Rulebooks rulebooks, Catalogue catalogue, LedgerService ledger) {
+        this.rulebooks = rulebooks;
+        this.catalogue = catalogue;
+        this.ledger = ledger;
+    }
+
+    /**
+     * The mapping in force over today's catalogues.
+     *
+     * @param tiers of courses, the lowest first
+     */
+    record Grid(
+            int version, List<String> tiers, List<SourceRow> sources, List<TargetColumn> targets, List<Cell> cells) {}
+
+    /**
+     * Something that opens things.
+     *
+     * @param source as a path, {@code product/QUEEN} or {@code tag/bought-queen-rearing}
+     * @param sort {@code product}, {@code option}, {@code category}, {@code level}, {@code tag} or {@code completed}
+     * @param category under which heading it stands
+     * @param parent the product of an option
+     * @param subscribed whether what it opens is open only while it is paid for
+     * @param buyers people who ordered it so far; 0 for what is no product
+     */
+    record SourceRow(
+            String source,
+            String sort,
+            String title,
+            String category,
+            @Nullable String parent,
+            @Nullable BigDecimal price,
+            @Nullable String currency,
+            boolean thing,
+            boolean subscribed,
+            boolean listed,
+            int buyers) {}
+
+    /**
+     * Something that can be opened.
+     *
+     * @param target as a path, {@code course/queen-rearing}, {@code category/starter} for all courses of one
+     * @param sort {@code course}, {@code section}, {@code category}, {@code level}, {@code group}, {@code area},
+     *     {@code download}, {@code list} or {@code tag}
+     * @param parent the course of a section
+     * @param course what keeps a course from opening properly; only for courses
+     */
+    record TargetColumn(
+            String target,
+            String sort,
+            String title,
+            String category,
+            @Nullable String parent,
+            boolean listed,
+            @Nullable CourseFacts course) {}
+
+    record CourseFacts(boolean content, boolean published, Door door, int sections) {}
+
+    record Cell(String source, String target, CellTerms terms) {}
+
+    @Transactional(readOnly = true)
+    public Grid now() {
+        var now = rulebooks.overTodaysCatalogue();
+        var rulebook = now.rulebook();
+        return new Grid(now.number(), rulebook.school().tiers(), sources(rulebook), targets(rulebook), cells(rulebook));
+    }
+
+    /** One for each source and place; where several links share one, the first. */
+    static List<Cell> cells(Rulebook rulebook) {
+        Map<String, Cell> cells = new LinkedHashMap<>();
+        for (Link link : rulebook.links()) {
+            for (Destination destination : link.to()) {
+                var cell = new Cell(link.from().path(), destination.place(), CellTerms.of(link, destination));
+                cells.putIfAbsent(cell.source + " " + cell.target, cell);
+            }
+        }
+        return List.copyOf(cells.values());
+    }
+
+    private List<SourceRow> sources(Rulebook rulebook) {
+        Map<String, Catalogue.SoldProduct> sold = byId(catalogue.products(), Catalogue.SoldProduct::id);
+        Map<String, Integer> buyers = ledger.sold().stream()
+                .collect(Collectors.toMap(LedgerService.Sold::product, LedgerService.Sold::buyers));
+        Map<String, List<SourceRow>> byCategory = new LinkedHashMap<>();
+        for (Product product : rulebook.products()) {
+            var rows = byCategory.computeIfAbsent(first(product.categories()), Grids::categoryOfProducts);
+            var row = row(product, sold.get(product.id()), buyers.getOrDefault(product.id(), 0));
+            rows.add(row);
+            product.options()
+                    .forEach(option -> rows.add(plain(
+                            new Source.OfOption(option.id()), "option", option.title(), row.category, row.source)));
+        }
+        var sources = new ArrayList<SourceRow>();
+        byCategory.values().forEach(sources::addAll);
+        for (Level level : rulebook.levels()) {
+            sources.add(plain(new Source.OfLevel(level.id()), "level", level.title(), "Levels", null));
+        }
+        var listedTags = ids(ItemKind.TAG);
+        for (Named tag : rulebook.tags()) {
+            sources.add(new SourceRow(
+                    new Source.OfTag(tag.id()).path(),
+                    "tag",
+                    tag.title(),
+                    "Tags",
+                    null,
+                    null,
+                    null,
+                    false,
+                    false,
+                    listedTags.contains(tag.id()),
+                    0));
+        }
+        for (Course course : rulebook.courses()) {
+            sources.add(
+                    plain(new Source.OfCompleted(course.id()), "completed", course.title(), "Finished courses", null));
+        }
+        return sources;
+    }
+
+    private static List<SourceRow> categoryOfProducts(String category) {
+        var rows = new ArrayList<SourceRow>();
+        if (!category.isEmpty()) {
+            rows.add(plain(new Source.OfCategory(category), "category", "Anything of " + category, category, null));
+        }
+        return rows;
+    }
+
+    private static SourceRow plain(Source source, String sort, String title, String heading, @Nullable String parent) {
+        return new SourceRow(source.path(), sort, title, heading, parent, null, null, false, false, true, 0);
+    }
+
+    private static SourceRow row(Product product, Catalogue.@Nullable SoldProduct listed, int buyers) {
+        return new SourceRow(
+                new Source.OfProduct(product.id()).path(),
+                "product",
+                product.title(),
+                first(product.categories()),
+                null,
+                listed == null ? null : listed.price(),
+                listed == null ? null : listed.currency(),
+                listed != null && listed.thing(),
+                product.billing().isSubscription(),
+                listed != null,
+                buyers);
+    }
+
+    private List<TargetColumn> targets(Rulebook rulebook) {
+        Map<String, Catalogue.TaughtCourse> taught = byId(catalogue.courses(), Catalogue.TaughtCourse::id);
+        Map<String, List<TargetColumn>> byCategory = new LinkedHashMap<>();
+        for (Course course : rulebook.courses()) {
+            var columns = byCategory.computeIfAbsent(first(course.categories()), Grids::categoryOfCourses);
+            var column = column(course, taught.get(course.id()));
+            columns.add(column);
+            course.sections()
+                    .forEach(section -> columns.add(new TargetColumn(
+                            new Target.OfSection(course.id(), section.id()).path(),
+                            "section",
+                            section.title(),
+                            column.category,
+                            column.target,
+                            true,
+                            null)));
+        }
+        var targets = new ArrayList<TargetColumn>();
+        byCategory.values().forEach(targets::addAll);
+        targets.addAll(columns(rulebook.groups(), ItemKind.GROUP));
+        targets.addAll(columns(rulebook.areas(), ItemKind.AREA));
+        targets.addAll(columns(rulebook.downloads(), ItemKind.DOWNLOAD));
+        targets.addAll(columns(rulebook.lists(), ItemKind.LIST));
+        targets.addAll(columns(rulebook.tags(), ItemKind.TAG));
+        for (Level level : rulebook.levels()) {
+            targets.add(new TargetColumn(
+                    new Target.OfLevel(level.id()).path(), "level", level.title(), "", null, true, null));
+        }
+        return targets;
+    }
+
+    private static List<TargetColumn> categoryOfCourses(String category) {
+        var columns = new ArrayList<TargetColumn>();
+        if (!category.isEmpty()) {
+            var all = new Destination.OfCategory(category, List.of(), null);
+            columns.add(new TargetColumn(all.place(), "category", "All of " + category, category, null, true, null));
+        }
+        return columns;
+    }
+
+    private static TargetColumn column(Course course, Catalogue.@Nullable TaughtCourse listed) {
+        int sections = course.sections().size();
+        var facts = listed == null
+                ? new CourseFacts(false, false, Door.YORU_ONLY, sections)
+                : new CourseFacts(
+                        listed.state().hasContent(),
+                        listed.state().published(),
+                        listed.state().door(),
+                        Math.max(sections, listed.sections().size()));
+        return new TargetColumn(
+                new Target.OfCourse(course.id()).path(),
+                "course",
+                course.title(),
+                first(course.categories()),
+                null,
+                listed != null,
+                facts);
+    }
+
+    private List<TargetColumn> columns(List<Named> things, ItemKind kind) {
+        var listed = ids(kind);
+        var sort = kind.name().toLowerCase(Locale.ROOT);
+        return things.stream()
+                .flatMap(thing -> new Thing(kind, thing.id())
+                        .asTarget().stream()
+                                .map(target -> new TargetColumn(
+                                        target.path(),
+                                        sort,
+                                        thing.title(),
+                                        "",
+                                        null,
+                                        listed.contains(thing.id()),
+                                        null)))
+                .toList();
+    }
+
+    private Set<String> ids(ItemKind kind) {
+        return catalogue.things(kind).stream().map(Catalogue.ListedThing::id).collect(Collectors.toSet());
+    }
+
+    private static String first(List<String> categories) {
+        return categories.stream().findFirst().orElse("");
+    }
+
+    private static <T> Map<String, T> byId(List<T> things, Function<T, String> id) {
+        return things.stream().collect(Collectors.toMap(id, Function.identity(), (one, other) -> one));
+    }
+}

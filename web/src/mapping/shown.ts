@@ -1,0 +1,105 @@
+import type { Schemas } from '../api/client';
+import { cellOf, type CellKey } from './draft';
+import { idIn } from './sorts';
+import type { Terms } from './terms';
+
+export type Grid = Schemas['Grid'];
+export type SourceRow = Schemas['SourceRow'];
+export type TargetColumn = Schemas['TargetColumn'];
+
+/** What opens and what is opened, were the draft published. */
+export interface Used {
+  cells: ReadonlyMap<CellKey, Terms>;
+  sources: ReadonlySet<string>;
+  targets: ReadonlySet<string>;
+}
+
+export function used(cells: ReadonlyMap<CellKey, Terms>, grid: Grid): Used {
+  const sources = new Set<string>();
+  const targets = new Set<string>();
+  for (const [key] of cells) {
+    const [source, target] = cellOf(key);
+    sources.add(source);
+    targets.add(target);
+  }
+  const whole = new Map(
+    [...cells]
+      .map(([key, terms]) => [cellOf(key)[1], terms] as const)
+      .filter(([to]) => to.startsWith('category/')),
+  );
+  for (const target of grid.targets) {
+    const terms = whole.get(`category/${target.category}`);
+    if (target.sort === 'course' && terms?.except?.includes(idIn(target.target)) === false)
+      targets.add(target.target);
+    else if (target.sort === 'course' && terms !== undefined && terms.except === undefined)
+      targets.add(target.target);
+    if (target.parent !== undefined && targets.has(target.target)) targets.add(target.parent);
+  }
+  for (const row of grid.sources) {
+    if (row.sort === 'product' && sources.has(`category/${row.category}`)) sources.add(row.source);
+  }
+  return { cells, sources, targets };
+}
+
+/** Whether a product, one of its options, or the whole product for an option, opens something. */
+export function opensSomething(row: SourceRow, grid: Grid, inUse: Used): boolean {
+  if (inUse.sources.has(row.source)) return true;
+  if (row.parent !== undefined) return inUse.sources.has(row.parent);
+  return grid.sources.some((option) => option.parent === row.source && inUse.sources.has(option.source));
+}
+
+/** What is seldom used is shown only where it is, or when everything is asked for. */
+const SELDOM_SOURCES = new Set(['category', 'completed']);
+const SELDOM_TARGETS = new Set(['category', 'section']);
+
+export interface Wish {
+  words: string;
+  unfinished: boolean;
+  everything: boolean;
+  /** Courses whose sections are shown. */
+  unfolded: ReadonlySet<string>;
+}
+
+/** What of the grid is shown. */
+export function shown(
+  grid: Grid,
+  inUse: Used,
+  wish: Wish,
+): { sources: SourceRow[]; targets: TargetColumn[] } {
+  const words = wish.words.trim().toLowerCase();
+  const named = (path: string, title: string) =>
+    title.toLowerCase().includes(words) || idIn(path).toLowerCase().includes(words);
+  const rows = grid.sources.filter(
+    (row) => wish.everything || !SELDOM_SOURCES.has(row.sort) || inUse.sources.has(row.source),
+  );
+  const columns = grid.targets.filter(
+    (column) =>
+      wish.everything ||
+      !SELDOM_TARGETS.has(column.sort) ||
+      (column.parent !== undefined && wish.unfolded.has(column.parent)) ||
+      (inUse.targets.has(column.target) && column.sort !== 'course'),
+  );
+  const anyRow = rows.some((row) => named(row.source, row.title));
+  const anyColumn = columns.some((column) => named(column.target, column.title));
+  // a word that names sources filters them, and targets only where it names no source
+  let sources = anyColumn && !anyRow ? rows : rows.filter((row) => named(row.source, row.title));
+  let targets = anyRow ? columns : columns.filter((column) => named(column.target, column.title));
+  if (wish.unfinished) {
+    const idle = sources.filter((row) => isUnfinished(row, grid, inUse));
+    const gaps = targets.filter((column) => column.sort === 'course' && !inUse.targets.has(column.target));
+    if (idle.length > 0) sources = idle;
+    else if (gaps.length > 0) targets = gaps;
+    else sources = [];
+  }
+  return { sources, targets };
+}
+
+/** A product that opens nothing, or an option that does not while its siblings do. */
+export function isUnfinished(row: SourceRow, grid: Grid, inUse: Used): boolean {
+  if (row.sort !== 'product' && row.sort !== 'option') return false;
+  if (row.thing || opensSomething(row, grid, inUse)) return false;
+  return (
+    row.sort === 'product' ||
+    grid.sources.some((sibling) => sibling.parent === row.parent && inUse.sources.has(sibling.source))
+  );
+}
