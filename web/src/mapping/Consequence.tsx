@@ -10,6 +10,8 @@ import { titleOf } from './StaleDraft';
 import { inWords } from './terms';
 
 const SETTLED_MS = 120;
+/** So many changes are listed before the figures of publishing. */
+const AT_A_GLANCE = 6;
 
 interface Props {
   draft: Draft;
@@ -54,6 +56,12 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
   );
   const changes = Object.entries(draft.changes);
   const counting = !settled || consequence.isPlaceholderData || consequence.isFetching;
+  const row = ([key, change]: [string, Change]) => (
+    <li key={key} className={change.to === null ? 'change-removed' : undefined}>
+      <strong>{titleOf(key, grid)}</strong>
+      <span>{difference(change)}</span>
+    </li>
+  );
   return (
     <section>
       <div className="margin-head">
@@ -62,14 +70,13 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
       </div>
       {consequence.error !== null && <Fault error={consequence.error} />}
       {consequence.data !== undefined && <Figures consequence={consequence.data} counting={counting} />}
-      <ul className="changes">
-        {changes.map(([key, change]) => (
-          <li key={key} className={change.to === null ? 'change-removed' : undefined}>
-            <strong>{titleOf(key, grid)}</strong>
-            <span>{difference(change)}</span>
-          </li>
-        ))}
-      </ul>
+      <ul className="changes">{changes.slice(0, AT_A_GLANCE).map(row)}</ul>
+      {changes.length > AT_A_GLANCE && (
+        <details>
+          <summary>and {changes.length - AT_A_GLANCE} more</summary>
+          <ul className="changes">{changes.slice(AT_A_GLANCE).map(row)}</ul>
+        </details>
+      )}
       {draft.whole !== undefined && draft.whole.more.length > 0 && (
         <ul className="changes">
           {draft.whole.more.map((line) => (

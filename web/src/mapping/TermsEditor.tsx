@@ -139,7 +139,7 @@ export function TermsEditor({ title, opener, targetSort, tiers, terms, onChange,
             ],
           ]}
         />
-        {terms.length !== 'held' && (
+        {bought && terms.length !== 'held' && (
           <Choices
             legend="And when it comes again meanwhile?"
             value={terms.repeat ?? 'overlap'}

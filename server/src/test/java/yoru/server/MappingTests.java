@@ -117,6 +117,78 @@ class MappingTests {
         assertThat(grid().path("version").asInt()).isEqualTo(base);
     }
 
+    @Test
+    void aWholeRulebookIsReadAsADraftAndTakenBackExactly() {
+        var before = operator.get("/api/mapping/rulebook").body();
+        int base = grid().path("version").asInt();
+        var document = before.replace("opensOn: \"paid\"", "opensOn: fulfilled") + """
+                levels: [ { id: keeper, title: Keeper, rank: 1 } ]
+                """;
+        var rows = document.replace("links:\n", """
+                links:
+                - id: L-keeper
+                  from: { level: keeper }
+                  to: [ { category: Starter, except: [tools] }, { course: honey } ]
+                  terms: { starts: { after: P3D }, until: 2030-01-01T00:00:00 }
+                """);
+        var read = operator.postYaml("/api/mapping/rulebook", rows);
+        assertThat(read.statusCode()).as(read.body() + before).isEqualTo(200);
+        var draft = json(read);
+        assertThat(draft.path("more").valueStream().map(JsonNode::asString))
+                .contains("New: level Keeper", "In the school things open when an order is fulfilled (was paid)");
+        assertThat(draft.path("cells").findValuesAsString("target"))
+                .containsExactlyInAnyOrder("category/Starter", "course/honey");
+        assertThat(grid().path("version").asInt()).as("nothing is published").isEqualTo(base);
+
+        assertThat(publishWhole(base, draft).statusCode()).isEqualTo(200);
+        var cell = grid().path("cells")
+                .valueStream()
+                .filter(it -> it.path("target").asString().equals("category/Starter"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(cell.path("terms").path("except").get(0).asString()).isEqualTo("tools");
+        assertThat(cell.path("terms").path("starts").path("after").asString()).isEqualTo("P3D");
+        assertThat(publish(base + 1, "[%s]".formatted(cell)).statusCode())
+                .as("what the grid shows can be said again")
+                .isEqualTo(200);
+
+        var back = operator.read("/api/mapping/history/%d/back".formatted(base + 2));
+        assertThat(publishWhole(base + 2, back).statusCode()).isEqualTo(200);
+        var version = "/api/mapping/rulebook?version=";
+        assertThat(operator.get(version + (base + 3)).body())
+                .isEqualTo(operator.get(version + (base + 1)).body());
+        var earlier = operator.read("/api/mapping/history/%d/back".formatted(base + 1));
+        assertThat(earlier.has("document")).as("others came after it").isFalse();
+        assertThat(earlier.path("cells").findValuesAsString("target"))
+                .containsExactlyInAnyOrder("category/Starter", "course/honey");
+        assertThat(earlier.path("cells").findValues("terms")).isEmpty();
+        var restored = json(operator.postYaml("/api/mapping/rulebook", before));
+        assertThat(publishWhole(base + 3, restored).statusCode()).isEqualTo(200);
+        assertThat(operator.get("/api/mapping/rulebook").body()).isEqualTo(before);
+    }
+
+    @Test
+    void aRulebookThatCannotBeUsedIsRefusedWithEveryPlace() {
+        var fault = operator.postYaml("/api/mapping/rulebook", "yoru: rulebook/1\nlinks: [ { id: L } ]\n");
+        assertThat(fault.statusCode()).isEqualTo(400);
+        assertThat(json(fault).path("errors").isEmpty()).isFalse();
+        assertThat(operator.postYaml("/api/mapping/rulebook", "a: [").statusCode())
+                .isEqualTo(400);
+        assertThat(operator.get("/api/mapping/history/9999/back").statusCode()).isEqualTo(404);
+        assertThat(operator.get("/api/mapping/rulebook?version=9999").statusCode())
+                .isEqualTo(404);
+    }
+
+    private java.net.http.HttpResponse<String> publishWhole(int base, JsonNode draft) {
+        var body = tools.jackson.databind.json.JsonMapper.shared()
+                .createObjectNode()
+                .put("base", base)
+                .put("note", "whole")
+                .put("document", draft.path("document").asString());
+        body.set("changes", draft.path("cells"));
+        return operator.post("/api/mapping/publish", body.toString());
+    }
+
     private JsonNode grid() {
         return operator.read("/api/mapping");
     }

@@ -61,10 +61,18 @@ final class Operator {
     }
 
     HttpResponse<String> handOver(String system, String name, String csv) {
-        return send(HttpRequest.newBuilder(URI.create(server + "/api/systems/" + system + "/files?name=" + name))
-                .header("content-type", "text/csv")
+        return post("/api/systems/" + system + "/files?name=" + name, csv, "text/csv");
+    }
+
+    HttpResponse<String> postYaml(String path, String document) {
+        return post(path, document, "application/yaml");
+    }
+
+    private HttpResponse<String> post(String path, String body, String type) {
+        return send(HttpRequest.newBuilder(URI.create(server + path))
+                .header("content-type", type)
                 .header("X-XSRF-TOKEN", token())
-                .POST(HttpRequest.BodyPublishers.ofString(csv))
+                .POST(HttpRequest.BodyPublishers.ofString(body))
                 .build());
     }
 
