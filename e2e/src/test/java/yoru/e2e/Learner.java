@@ -1,9 +1,11 @@
 package yoru.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import java.time.Duration;
 import java.util.UUID;
 import yoru.e2e.School.Part;
 
@@ -41,10 +43,14 @@ record Learner(School school, Page page, String name, String email) {
         page.navigate(school.address(Part.CLASSROOM) + "/courses/" + course + "/" + section);
     }
 
+    /** As often as it takes: after a purchase it takes a moment until the classroom knows her, and it says so. */
     void signsInToClassroom() {
-        page.navigate(school.address(Part.CLASSROOM) + "/sign-in?to=/my");
-        page.getByLabel("E-mail address").fill(email);
-        button("Sign in").click();
+        await().atMost(Duration.ofSeconds(30)).until(() -> {
+            page.navigate(school.address(Part.CLASSROOM) + "/sign-in?to=/my");
+            page.getByLabel("E-mail address").fill(email);
+            button("Sign in").click();
+            return page.url().endsWith("/my");
+        });
     }
 
     private com.microsoft.playwright.Locator button(String name) {
