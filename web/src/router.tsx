@@ -50,7 +50,7 @@ const today = createRoute({
 });
 
 export interface MappingSearch {
-  view?: 'history';
+  view?: 'history' | 'findings';
   product?: string;
   course?: string;
 }
@@ -59,7 +59,7 @@ const mapping = createRoute({
   getParentRoute: () => root,
   path: '/mapping',
   validateSearch: (search: Record<string, unknown>): MappingSearch => ({
-    ...(search['view'] === 'history' && { view: 'history' as const }),
+    ...((search['view'] === 'history' || search['view'] === 'findings') && { view: search['view'] }),
     ...(typeof search['product'] === 'string' && { product: search['product'] }),
     ...(typeof search['course'] === 'string' && { course: search['course'] }),
   }),

@@ -49,7 +49,8 @@ export function Frame() {
 
 function TodayCount() {
   const { data } = api.useQuery('get', '/api/today', undefined, { refetchInterval: 10_000 });
-  const urgent = (data?.failing.length ?? 0) + (data?.findings.filter((one) => one.grave).length ?? 0);
+  const urgent =
+    (data?.failing.length ?? 0) + (data?.findings.filter((one) => one.severity === 'GRAVE').length ?? 0);
   if (urgent === 0) return null;
   return (
     <span className="count" title={`${urgent} things need a person now`}>

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { api } from '../api/client';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { published } from './draft';
+import { Findings } from './Findings';
 import { History } from './History';
 import { useLoad } from './useLoad';
 import { Workspace } from './Workspace';
@@ -11,7 +12,8 @@ import { Workspace } from './Workspace';
 /** What opens what. */
 export function Mapping() {
   const { view } = useSearch({ from: '/mapping' });
-  return view === 'history' ? <PastVersions /> : <Current />;
+  if (view === 'history') return <PastVersions />;
+  return view === 'findings' ? <LookedOver /> : <Current />;
 }
 
 function Current() {
@@ -51,6 +53,30 @@ function Current() {
       readAgain={() => queries.invalidateQueries()}
       headline={<Headline says={`rulebook ${grid.data.version}`} />}
     />
+  );
+}
+
+function LookedOver() {
+  return (
+    <Screen
+      margin={
+        <Margin label="About findings">
+          <h2>What is looked for</h2>
+          <p className="soft">
+            The mapping in force, what was sold, and what the shops and classrooms list, looked over together.
+            What you accept with a reason stays quiet until what it rests on changes.
+          </p>
+          <p className="soft">
+            <code>./yoru check</code> looks a rulebook in a file over in the same way.
+          </p>
+        </Margin>
+      }
+    >
+      <div className="headline">
+        <Headline />
+      </div>
+      <Findings />
+    </Screen>
   );
 }
 
@@ -121,6 +147,9 @@ function Headline({ says }: { says?: string }) {
       <nav className="views" aria-label="Views of the mapping">
         <Link to="/mapping" search={{}} activeOptions={{ exact: true, includeSearch: true }}>
           Grid
+        </Link>
+        <Link to="/mapping" search={{ view: 'findings' }}>
+          Findings
         </Link>
         <Link to="/mapping" search={{ view: 'history' }}>
           History

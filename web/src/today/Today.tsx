@@ -203,7 +203,7 @@ function nextTry(at: string, now: number): string {
 function FindingRow({ finding }: { finding: Schemas['ShownFinding'] }) {
   return (
     <Row
-      mark={finding.grave ? 'grave' : 'soon'}
+      mark={finding.severity === 'GRAVE' ? 'grave' : 'soon'}
       title={finding.title}
       text={finding.text}
       people={finding.people}
@@ -214,19 +214,19 @@ function FindingRow({ finding }: { finding: Schemas['ShownFinding'] }) {
 }
 
 function FindingAct({ finding }: { finding: Schemas['ShownFinding'] }) {
-  switch (finding.kind) {
-    case 'OPENS_NOTHING':
-    case 'UNKNOWN_PRODUCT':
-      return (
-        <Link className="btn" to="/mapping" search={{ product: finding.subject }}>
-          {finding.kind === 'OPENS_NOTHING' ? 'Map it' : 'See the mapping'}
-        </Link>
-      );
-    default:
-      return (
-        <Link className="btn" to="/mapping" search={{ course: finding.subject }}>
-          {finding.kind === 'NO_WAY_IN' ? 'Map it' : 'Look'}
-        </Link>
-      );
-  }
+  const [sort, id] = [finding.subject.split('/')[0], finding.subject.slice(finding.subject.indexOf('/') + 1)];
+  const words = finding.kind === 'OPENS_NOTHING' || finding.kind === 'NO_WAY_IN' ? 'Map it' : 'Look';
+  return sort === 'product' ? (
+    <Link className="btn" to="/mapping" search={{ product: id }}>
+      {words}
+    </Link>
+  ) : sort === 'course' ? (
+    <Link className="btn" to="/mapping" search={{ course: id }}>
+      {words}
+    </Link>
+  ) : (
+    <Link className="btn" to="/mapping" search={{ view: 'findings' }}>
+      Look
+    </Link>
+  );
 }

@@ -8,6 +8,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 import yoru.core.findings.Finding;
 import yoru.core.findings.Findings;
+import yoru.core.findings.Observed;
 import yoru.core.rulebook.Rulebook;
 
 /** Says whether a rulebook can be used, and what in it looks unfinished. */
@@ -33,7 +34,8 @@ final class Check implements Callable<Integer> {
     public Integer call() {
         var rulebook = files.rulebook(name);
         out.println(Files.shown(name) + ": " + summary(rulebook));
-        new Findings(rulebook).inItself().stream().map(Check::sentence).forEach(out::println);
+        new Findings(rulebook)
+                .check(Observed.NOTHING).stream().map(Check::sentence).forEach(out::println);
         return 0;
     }
 
@@ -48,16 +50,6 @@ final class Check implements Callable<Integer> {
     }
 
     private static String sentence(Finding finding) {
-        return switch (finding) {
-            case Finding.CoversNothing it ->
-                "finding: link %s: no %s is in category %s".formatted(it.link(), it.thing(), it.category());
-            case Finding.OpensNothing it -> "finding: product %s opens nothing".formatted(it.product());
-            case Finding.NoWayIn it -> "finding: nothing opens course %s".formatted(it.course());
-            case Finding.UnknownProduct _,
-                    Finding.SideDoor _,
-                    Finding.Empty _,
-                    Finding.Unpublished _,
-                    Finding.Vanished _ -> throw new IllegalStateException("not to be seen in a rulebook: " + finding);
-        };
+        return "finding: %s: %s. %s %s".formatted(finding.subject(), finding.title(), finding.text(), finding.advice());
     }
 }

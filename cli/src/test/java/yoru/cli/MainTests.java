@@ -280,9 +280,9 @@ class MainTests {
                 RULEBOOK.replace("{ product: QUEEN }, to: [ {", "{ category: wax }, to: [ { category: starter }, {");
         assertThat(run(unfinished, "check", "-").out.lines().skip(1))
                 .containsExactly(
-                        "finding: link L1: no product is in category wax",
-                        "finding: link L1: no course is in category starter",
-                        "finding: product QUEEN opens nothing");
+                        "finding: link/L1: Category wax covers nothing. Link L1 names it, and no product is in it. See whether the category has another name now.",
+                        "finding: link/L1: Category starter covers nothing. Link L1 names it, and no course is in it. See whether the category has another name now.",
+                        "finding: product/QUEEN: QUEEN opens nothing yet. Nobody has ordered it so far. Map it to what it should open, or take it from sale.");
         var cycle = RULEBOOK + """
                   - { id: L2, from: { tag: a }, to: [ { tag: a } ] }
                 tags: [ { id: a } ]

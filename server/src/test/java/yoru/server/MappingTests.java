@@ -179,6 +179,38 @@ class MappingTests {
                 .isEqualTo(404);
     }
 
+    @Test
+    void whatIsAcceptedStaysQuietUntilWhatItRestsOnChanges() {
+        var finding = sideDoor("/api/findings");
+        var accepting = """
+                {"kind": "SIDE_DOOR", "subject": "course/tools", "evidence": "%s", "reason": "free on purpose"}""";
+        assertThat(operator.post("/api/findings/accept", accepting.formatted("something else"))
+                        .statusCode())
+                .isEqualTo(409);
+        var evidence = finding.path("evidence").asString();
+        assertThat(operator.post("/api/findings/accept", accepting.formatted(evidence))
+                        .statusCode())
+                .isEqualTo(204);
+        assertThat(sideDoor("/api/findings").path("acceptance").path("reason").asString())
+                .isEqualTo("free on purpose");
+        assertThat(operator.read("/api/today").path("findings").findValuesAsString("kind"))
+                .doesNotContain("SIDE_DOOR");
+        publish(grid().path("version").asInt(), """
+                [{"source": "product/POLLEN", "target": "course/tools", "terms": {"length": "P5D", "refund": "end"}}]""");
+        assertThat(sideDoor("/api/findings").has("acceptance"))
+                .as("one link more")
+                .isFalse();
+        operator.post("/api/findings/reopen", "{\"kind\": \"SIDE_DOOR\", \"subject\": \"course/tools\"}");
+    }
+
+    private JsonNode sideDoor(String path) {
+        return operator.read(path)
+                .valueStream()
+                .filter(it -> it.path("kind").asString().equals("SIDE_DOOR"))
+                .findFirst()
+                .orElseThrow();
+    }
+
     private java.net.http.HttpResponse<String> publishWhole(int base, JsonNode draft) {
         var body = tools.jackson.databind.json.JsonMapper.shared()
                 .createObjectNode()

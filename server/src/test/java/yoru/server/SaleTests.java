@@ -103,14 +103,14 @@ class SaleTests {
         school.report(about("paid", "U-1", person, Instant.now()));
         school.report(TestSchool.placed("U-2", person, Instant.now(), "STARTER-OLD", "60.00"));
         await().atMost(60, SECONDS)
-                .until(() ->
-                        findings(operator).containsAll(List.of("OPENS_NOTHING POLLEN", "UNKNOWN_PRODUCT STARTER-OLD")));
+                .until(() -> findings(operator)
+                        .containsAll(List.of("OPENS_NOTHING product/POLLEN", "UNKNOWN_PRODUCT product/STARTER-OLD")));
         assertThat(school.classroom.about(person)).isEmpty();
         school.publish("POLLEN", "pollen", "P1Y");
         assertThat(eventuallyTold(person, 1).getFirst().course()).isEqualTo("pollen");
         assertThat(findings(operator))
-                .doesNotContain("OPENS_NOTHING POLLEN")
-                .contains("UNKNOWN_PRODUCT STARTER-OLD", "EMPTY pollen", "SIDE_DOOR tools");
+                .doesNotContain("OPENS_NOTHING product/POLLEN")
+                .contains("UNKNOWN_PRODUCT product/STARTER-OLD", "EMPTY course/pollen", "SIDE_DOOR course/tools");
     }
 
     @Test

@@ -1,33 +1,93 @@
 package yoru.core.findings;
 
-/** Something a person should look at. */
-public sealed interface Finding {
+import java.util.List;
+import yoru.core.rulebook.CellChange;
 
-    /** People paid for it and nothing opens. */
-    record OpensNothing(String product, String title, int buyers) implements Finding {}
+/**
+ * Something a person should look at.
+ *
+ * @param subject what it is about, as a path: {@code product/QUEEN}, {@code course/first-hive}, {@code link/L1}
+ * @param title in a few words
+ * @param text what is so
+ * @param advice what to do
+ * @param people how many it has touched so far; 0 where that cannot be counted
+ * @param evidence on what it rests: a finding that was accepted comes back when this changes
+ * @param fix changes of cells that would put it right; none where somebody has to decide
+ */
+public record Finding(
+        Kind kind,
+        String subject,
+        String title,
+        String text,
+        String advice,
+        int people,
+        String evidence,
+        List<CellChange> fix) {
 
-    /** People ordered something that no connected catalogue knows. */
-    record UnknownProduct(String product, int buyers) implements Finding {}
+    public Finding {
+        fix = List.copyOf(fix);
+    }
 
-    /** One can get into the course without Yoru. */
-    record SideDoor(String course, String title, CourseState.Door door, int links) implements Finding {}
+    /** How much it matters. */
+    public enum Severity {
+        /** Somebody who paid does not get in, or somebody who did not does. */
+        GRAVE,
+        /** It will not do what it looks like. */
+        WARNING,
+        /** Perhaps it is meant so. */
+        NOTE
+    }
 
-    /** The course is mapped but has no content. */
-    record Empty(String course, String title) implements Finding {}
+    /** What is found, the gravest first. */
+    public enum Kind {
+        UNKNOWN_PRODUCT(Severity.GRAVE),
+        SIDE_DOOR(Severity.GRAVE),
+        OPENS_NOTHING(Severity.GRAVE),
+        OPTION_OPENS_NOTHING(Severity.GRAVE),
+        NEVER_FULFILLED(Severity.GRAVE),
+        COURSE_GONE(Severity.GRAVE),
+        PRICE_FAR_OFF(Severity.GRAVE),
+        PROMISE_DIFFERS(Severity.WARNING),
+        TAG_STAYS(Severity.WARNING),
+        TWO_LINKS(Severity.WARNING),
+        LINK_IS_OVER(Severity.WARNING),
+        LADDER_HOLE(Severity.WARNING),
+        ALLOWANCE_TOO_LARGE(Severity.WARNING),
+        EMPTY(Severity.WARNING),
+        UNPUBLISHED(Severity.WARNING),
+        NO_WAY_IN(Severity.WARNING),
+        COVERS_NOTHING(Severity.WARNING),
+        PRODUCT_GONE(Severity.WARNING),
+        LEVEL_OPENS_NOTHING(Severity.WARNING),
+        SAME_NAME(Severity.NOTE),
+        NOT_MAPPED_YET(Severity.NOTE),
+        TAG_UNUSED(Severity.NOTE);
 
-    /** The course is mapped but is not published. */
-    record Unpublished(String course, String title) implements Finding {}
+        private final Severity severity;
 
-    /** Nothing opens the course. */
-    record NoWayIn(String course, String title) implements Finding {}
+        Kind(Severity severity) {
+            this.severity = severity;
+        }
 
-    /** A link opens a course that the classroom no longer lists. */
-    record Vanished(String course, int links) implements Finding {}
+        public Severity severity() {
+            return severity;
+        }
+    }
 
-    /**
-     * A link names a category that nothing is in.
-     *
-     * @param thing what should be in it, "product" or "course"
-     */
-    record CoversNothing(String link, String thing, String category) implements Finding {}
+    static Finding of(Kind kind, String subject, String title, String text, String advice) {
+        return new Finding(kind, subject, title, text, advice, 0, text, List.of());
+    }
+
+    /** The same with how many people it has touched; more of them is nothing new. */
+    Finding touching(int many, String words) {
+        return new Finding(kind, subject, title, words, advice, many, kind.name(), fix);
+    }
+
+    Finding mendedBy(CellChange change) {
+        return new Finding(kind, subject, title, text, advice, people, evidence, List.of(change));
+    }
+
+    static String counted(int count, String one, String many) {
+        return (count == 0 ? "no" : String.valueOf(count)) + " " + (count == 1 ? one : many);
+    }
 }

@@ -37,7 +37,7 @@ import yoru.formats.UnreadableException;
  * @param tier up to which tier of a course, none = all of it
  * @param except which courses of a category not
  */
-record CellTerms(
+public record CellTerms(
         @NotBlank @Size(max = 40) String length,
         @NotBlank @Size(max = 10) String refund,
         @Nullable BigDecimal refundShare,

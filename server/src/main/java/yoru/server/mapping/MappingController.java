@@ -1,7 +1,6 @@
 package yoru.server.mapping;
 
 import jakarta.validation.Valid;
-import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.security.Principal;
@@ -21,12 +20,7 @@ import yoru.core.access.Access;
 import yoru.core.access.Explanation;
 import yoru.core.impact.Change;
 import yoru.core.impact.Change.Kind;
-import yoru.core.rulebook.Applies;
 import yoru.core.rulebook.CellChange;
-import yoru.core.rulebook.Link;
-import yoru.core.rulebook.Source;
-import yoru.formats.Fault;
-import yoru.formats.UnreadableException;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.platform.ProblemException;
@@ -49,12 +43,6 @@ class MappingController {
         this.grids = grids;
         this.ledger = ledger;
     }
-
-    /** @param terms none = no longer opens */
-    record DraftCell(
-            @NotBlank @Size(max = 220) String source,
-            @NotBlank @Size(max = 220) String target,
-            @Nullable @Valid CellTerms terms) {}
 
     /** @param document a whole rulebook, where the changes start from one and not from the one in force */
     record Draft(
@@ -142,22 +130,8 @@ class MappingController {
     }
 
     private static WholeDraft draft(Mapping.Way way) {
-        var cells = way.changes().stream()
-                .map(change -> new DraftCell(
-                        change.source().path(),
-                        change.destination().place(),
-                        change.terms().isEmpty()
-                                ? null
-                                : CellTerms.of(
-                                        new Link(
-                                                "",
-                                                change.source(),
-                                                List.of(),
-                                                change.terms().get(),
-                                                change.applies().orElse(Applies.ALWAYS)),
-                                        change.destination())))
-                .toList();
-        return new WholeDraft(way.document(), cells, way.more());
+        return new WholeDraft(
+                way.document(), way.changes().stream().map(DraftCell::of).toList(), way.more());
     }
 
     @GetMapping("/api/mapping/history")
@@ -166,19 +140,7 @@ class MappingController {
     }
 
     private static List<CellChange> changes(List<DraftCell> cells) {
-        return cells.stream()
-                .map(cell -> cell.terms == null
-                        ? new CellChange(source(cell.source), CellTerms.at(cell.target), null)
-                        : cell.terms.change(source(cell.source), cell.target))
-                .toList();
-    }
-
-    private static Source source(String path) {
-        try {
-            return Source.read(path);
-        } catch (IllegalArgumentException e) {
-            throw new UnreadableException(List.of(new Fault("source", "is no source: " + path)));
-        }
+        return cells.stream().map(DraftCell::change).toList();
     }
 
     private PersonChange personChange(

@@ -12,16 +12,13 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
-import yoru.core.findings.Finding;
-import yoru.core.findings.Findings;
-import yoru.core.findings.Sales;
 import yoru.core.systems.Difference;
 import yoru.server.access.Openings;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.drift.Checks;
+import yoru.server.findings.SchoolFindings;
+import yoru.server.findings.SchoolFindings.ShownFinding;
 import yoru.server.ledger.LedgerService;
-import yoru.server.mapping.Rulebooks;
-import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 
@@ -32,9 +29,8 @@ class TodayController {
     private static final Duration SOON = Duration.ofDays(14);
 
     private final Connections connections;
-    private final Catalogue catalogue;
     private final LedgerService ledger;
-    private final Rulebooks rulebooks;
+    private final SchoolFindings findings;
     private final Deliveries deliveries;
     private final Openings openings;
     private final Checks checks;
@@ -42,17 +38,15 @@ class TodayController {
 
     TodayController(
             Connections connections,
-            Catalogue catalogue,
             LedgerService ledger,
-            Rulebooks rulebooks,
+            SchoolFindings findings,
             Deliveries deliveries,
             Openings openings,
             Checks checks,
             Clock clock) {
         this.connections = connections;
-        this.catalogue = catalogue;
         this.ledger = ledger;
-        this.rulebooks = rulebooks;
+        this.findings = findings;
         this.deliveries = deliveries;
         this.openings = openings;
         this.checks = checks;
@@ -89,9 +83,6 @@ class TodayController {
      */
     record AtOdds(String connection, String system, int people, int extra, int missing, int different) {}
 
-    /** @param subject the product or course it is about */
-    record ShownFinding(String kind, String subject, String title, String text, int people, boolean grave) {}
-
     record Since(long sold, long opened, long ended, long refunded) {}
 
     record SystemHealth(
@@ -120,7 +111,7 @@ class TodayController {
                 ledger.lastSale().orElse(null),
                 failing(failing),
                 outOfStep(),
-                findings(),
+                findings.urgent(),
                 openings.peopleEnding(now, now.plus(SOON)),
                 new Since(count.sold(), windows.opened(), windows.ended(), count.refunded()),
                 connections.all().stream()
@@ -179,88 +170,6 @@ class TodayController {
                 .sum();
     }
 
-    private List<ShownFinding> findings() {
-        var things = catalogue.products().stream()
-                .filter(Catalogue.SoldProduct::thing)
-                .map(Catalogue.SoldProduct::id)
-                .collect(Collectors.toSet());
-        var sales = ledger.sold().stream()
-                .map(sold -> new Sales(sold.product(), sold.buyers(), things.contains(sold.product())))
-                .toList();
-        var courses =
-                catalogue.courses().stream().map(Catalogue.TaughtCourse::state).toList();
-        return new Findings(rulebooks.overTodaysCatalogue().rulebook())
-                .check(sales, courses).stream().map(TodayController::shown).toList();
-    }
-
-    private static ShownFinding shown(Finding finding) {
-        return switch (finding) {
-            case Finding.SideDoor it ->
-                new ShownFinding(
-                        "SIDE_DOOR",
-                        it.course(),
-                        "Anybody can walk into " + it.title(),
-                        switch (it.door()) {
-                                    case FREE_SIGN_UP -> "the classroom lets in whoever signs up";
-                                    case OPEN_TO_ALL -> "its door in the classroom stands open to everybody";
-                                    case YORU_ONLY -> "";
-                                }
-                                + " · " + counted(it.links(), "product sells it", "products sell it"),
-                        0,
-                        true);
-            case Finding.OpensNothing it ->
-                new ShownFinding(
-                        "OPENS_NOTHING",
-                        it.product(),
-                        it.title() + " opens nothing",
-                        counted(it.buyers(), "person has ordered it", "people have ordered it") + " and got no course",
-                        it.buyers(),
-                        true);
-            case Finding.UnknownProduct it ->
-                new ShownFinding(
-                        "UNKNOWN_PRODUCT",
-                        it.product(),
-                        "Nobody knows the product " + it.product(),
-                        "it was ordered, but no connected shop lists it · the orders are kept and take effect once it is known and mapped",
-                        it.buyers(),
-                        true);
-            case Finding.Empty it ->
-                new ShownFinding(
-                        "EMPTY",
-                        it.course(),
-                        it.title() + " is empty",
-                        "it is mapped, but the classroom has no content for it",
-                        0,
-                        false);
-            case Finding.Unpublished it ->
-                new ShownFinding(
-                        "UNPUBLISHED",
-                        it.course(),
-                        it.title() + " is not published",
-                        "it is mapped, but learners see it only once the classroom publishes it",
-                        0,
-                        false);
-            case Finding.NoWayIn it ->
-                new ShownFinding("NO_WAY_IN", it.course(), it.title() + " has no way in", "nothing opens it", 0, false);
-            case Finding.CoversNothing it ->
-                new ShownFinding(
-                        "COVERS_NOTHING",
-                        it.category(),
-                        "Category " + it.category() + " covers nothing",
-                        "link %s names it, and no %s is in it".formatted(it.link(), it.thing()),
-                        0,
-                        false);
-            case Finding.Vanished it ->
-                new ShownFinding(
-                        "VANISHED",
-                        it.course(),
-                        "The course " + it.course() + " is gone",
-                        "the classroom no longer lists it · " + counted(it.links(), "link opens it", "links open it"),
-                        0,
-                        true);
-        };
-    }
-
     private static SystemHealth health(
             Connection connection, List<Deliveries.Standing> failing, List<Deliveries.Tally> tallies) {
         Map<Deliveries.State, Long> tally = tallies.stream()
@@ -280,9 +189,5 @@ class TodayController {
                         .filter(it -> it.connection().equals(connection.id()))
                         .count(),
                 connection.refused());
-    }
-
-    private static String counted(int count, String one, String many) {
-        return (count == 0 ? "no" : String.valueOf(count)) + " " + (count == 1 ? one : many);
     }
 }

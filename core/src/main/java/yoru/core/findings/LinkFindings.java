@@ -1,0 +1,131 @@
+package yoru.core.findings;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import yoru.core.findings.Finding.Kind;
+import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Link;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Terms;
+
+/** What is wrong with single links, and between them. */
+final class LinkFindings {
+
+    private final Rulebook rulebook;
+    private final Observed observed;
+
+    LinkFindings(Ways ways, Observed observed) {
+        this.rulebook = ways.rulebook();
+        this.observed = observed;
+    }
+
+    private record Cell(Source source, String place) {}
+
+    void addTo(List<Finding> found) {
+        Map<Cell, List<Link>> cells = new LinkedHashMap<>();
+        for (Link link : rulebook.links()) {
+            coversNothing(link, found);
+            isOver(link, found);
+            for (Destination to : link.to()) {
+                tagStays(link, to, found);
+                cells.computeIfAbsent(new Cell(link.from(), to.place()), cell -> new ArrayList<>())
+                        .add(link);
+            }
+        }
+        cells.forEach((cell, links) -> {
+            if (links.size() > 1) {
+                found.add(twoLinks(links));
+            }
+        });
+    }
+
+    private void coversNothing(Link link, List<Finding> found) {
+        if (link.from() instanceof Source.OfCategory it
+                && rulebook.products().stream()
+                        .noneMatch(product -> product.categories().contains(it.category()))) {
+            found.add(covers(link, "product", it.category()));
+        }
+        for (Destination to : link.to()) {
+            if (to instanceof Destination.OfCategory it
+                    && rulebook.courses().stream()
+                            .noneMatch(course -> course.categories().contains(it.category()))) {
+                found.add(covers(link, "course", it.category()));
+            }
+        }
+    }
+
+    private static Finding covers(Link link, String thing, String category) {
+        return Finding.of(
+                Kind.COVERS_NOTHING,
+                "link/" + link.id(),
+                "Category " + category + " covers nothing",
+                "Link %s names it, and no %s is in it.".formatted(link.id(), thing),
+                "See whether the category has another name now.");
+    }
+
+    private void isOver(Link link, List<Finding> found) {
+        var now = observed.now();
+        if (now != null
+                && link.terms().until().filter(until -> !until.isAfter(now)).isPresent()) {
+            found.add(Finding.of(
+                    Kind.LINK_IS_OVER,
+                    "link/" + link.id(),
+                    rulebook.title(link.from()) + " opens no more",
+                    "Link %s ended for everybody on %s."
+                            .formatted(
+                                    link.id(),
+                                    Objects.requireNonNull(link.terms().capOrNone())
+                                            .toLocalDate()),
+                    "Close it, or set a later day."));
+        }
+    }
+
+    /** What a purchase gives and its refund leaves. */
+    private void tagStays(Link link, Destination to, List<Finding> found) {
+        if (link.from().isBought()
+                && to instanceof Destination.Exactly it
+                && it.target() instanceof Target.OfTag tag
+                && link.terms().refund() == Terms.OnRefund.KEEP) {
+            var opens = rulebook.links().stream()
+                    .filter(other -> other.from().equals(new Source.OfTag(tag.tag())))
+                    .flatMap(other -> other.to().stream())
+                    .map(rulebook::title)
+                    .collect(Collectors.joining(", "));
+            var ends = link.terms()
+                    .with(
+                            link.terms().length(),
+                            Terms.OnRefund.END,
+                            link.terms().refundShare());
+            found.add(Finding.of(
+                            Kind.TAG_STAYS,
+                            "tag/" + tag.tag(),
+                            "No refund takes the tag " + rulebook.title(tag) + " away",
+                            rulebook.title(link.from()) + " puts it on, and a refund leaves it"
+                                    + (opens.isEmpty() ? "." : "; it opens " + opens + "."),
+                            "Let a refund end it.")
+                    .mendedBy(new CellChange(link.from(), to, ends)));
+        }
+    }
+
+    private Finding twoLinks(List<Link> links) {
+        var first = links.getFirst();
+        boolean adds = links.stream().allMatch(link -> link.terms().repeat() == Terms.Repeat.EXTEND);
+        var ids = links.stream().map(Link::id).collect(Collectors.joining(" and "));
+        return Finding.of(
+                Kind.TWO_LINKS,
+                "link/" + first.id(),
+                rulebook.title(first.from()) + " opens something twice",
+                "Links %s lead to the same place%s"
+                        .formatted(
+                                ids,
+                                adds ? "; each adds up by itself, not with the other." : " under their own terms."),
+                "Keep one of them.");
+    }
+}

@@ -1,0 +1,222 @@
+package yoru.core.findings;
+
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.time.Period;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import yoru.core.access.Words;
+import yoru.core.findings.Finding.Kind;
+import yoru.core.findings.Observed.Offer;
+import yoru.core.rulebook.Length;
+import yoru.core.rulebook.Link;
+import yoru.core.rulebook.OpensOn;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Target;
+
+/** What is wrong on the side of what is sold. */
+final class ProductFindings {
+
+    /** "Ten typed, ten cents charged": a price is questioned from this many times its siblings' on. */
+    private static final BigDecimal FAR = BigDecimal.valueOf(50);
+
+    private static final int ENOUGH_SIBLINGS = 2;
+    private static final Pattern PROMISE =
+            Pattern.compile("\\b(one|two|three|six|\\d{1,3})[ -](day|week|month|year)s?\\b", Pattern.CASE_INSENSITIVE);
+    private static final Map<String, Integer> NUMBERS = Map.of("one", 1, "two", 2, "three", 3, "six", 6);
+
+    private final Ways ways;
+    private final Observed observed;
+    private final Map<String, Integer> buyers;
+    private final Map<String, Offer> offers = new HashMap<>();
+
+    ProductFindings(Ways ways, Observed observed) {
+        this.ways = ways;
+        this.observed = observed;
+        this.buyers = observed.sales().stream()
+                .collect(Collectors.toMap(Sales::product, Sales::buyers, Integer::sum, TreeMap::new));
+        if (observed.offers() != null) {
+            observed.offers().forEach(offer -> offers.put(offer.product(), offer));
+        }
+    }
+
+    void addTo(List<Finding> found) {
+        buyers.keySet().stream()
+                .filter(id -> ways.index().product(id).isEmpty())
+                .forEach(id -> found.add(unknown(id)));
+        for (Product product : ways.rulebook().products()) {
+            mapped(product, found);
+            neverFulfilled(product).ifPresent(found::add);
+            promise(product).ifPresent(found::add);
+            gone(product).ifPresent(found::add);
+            farOff(product).ifPresent(found::add);
+        }
+    }
+
+    private Finding unknown(String product) {
+        return Finding.of(
+                        Kind.UNKNOWN_PRODUCT,
+                        "product/" + product,
+                        "Nobody knows the product " + product,
+                        "",
+                        "See whether the shop that sells it is connected. The orders are kept and take effect once it is known and mapped.")
+                .touching(buyers(product), "It was ordered, but no connected shop lists it.");
+    }
+
+    private void mapped(Product product, List<Finding> found) {
+        if (isThing(product)) {
+            return;
+        }
+        var subject = "product/" + product.id();
+        int bought = buyers(product.id());
+        if (!ways.opensSomething(product)) {
+            var map = "Map it to what it should open, or take it from sale.";
+            found.add(
+                    bought > 0
+                            ? Finding.of(Kind.OPENS_NOTHING, subject, product.title() + " opens nothing", "", map)
+                                    .touching(
+                                            bought,
+                                            Finding.counted(bought, "person has", "people have")
+                                                    + " ordered it and got nothing.")
+                            : Finding.of(
+                                    Kind.NOT_MAPPED_YET,
+                                    subject,
+                                    product.title() + " opens nothing yet",
+                                    "Nobody has ordered it so far.",
+                                    map));
+            return;
+        }
+        if (ways.serving(product).isEmpty()) {
+            product.options().stream()
+                    .filter(option -> !ways.optionOpensSomething(product, option.id()))
+                    .forEach(option -> found.add(Finding.of(
+                            Kind.OPTION_OPENS_NOTHING,
+                            "option/" + option.id(),
+                            product.title() + ", " + option.title() + " opens nothing",
+                            "Other options of it are mapped.",
+                            "Map the option as its siblings are, or the whole product.")));
+        }
+    }
+
+    private Optional<Finding> neverFulfilled(Product product) {
+        boolean waits = ways.rulebook().opensOn(product) == OpensOn.FULFILLED && ways.opensSomething(product);
+        return !waits || isThing(product) || observed.offers() == null
+                ? Optional.empty()
+                : Optional.of(Finding.of(
+                        Kind.NEVER_FULFILLED,
+                        "product/" + product.id(),
+                        product.title() + " waits to be fulfilled",
+                        "It opens when its order is fulfilled, and it is nothing that anybody posts.",
+                        "Let it open when it is paid."));
+    }
+
+    /** "1 year" in what it is called, and another term in the mapping. */
+    private Optional<Finding> promise(Product product) {
+        var promised = promised(product.title());
+        if (promised.isEmpty()) {
+            return Optional.empty();
+        }
+        var other = ways.serving(product).stream()
+                .filter(link -> ways.index().targets(link).stream().anyMatch(Target.OfCourse.class::isInstance))
+                .filter(link -> !lasts(link, promised.get()))
+                .findFirst();
+        return other.map(link -> Finding.of(
+                Kind.PROMISE_DIFFERS,
+                "product/" + product.id(),
+                product.title() + " says another time than it opens for",
+                "It is called “%s”, and link %s opens %s."
+                        .formatted(
+                                product.title(), link.id(), inWords(link.terms().length())),
+                "Set the term to " + Words.period(promised.get()) + ", or change what it is called."));
+    }
+
+    private static Optional<Period> promised(String text) {
+        Matcher match = PROMISE.matcher(text);
+        if (!match.find()) {
+            return Optional.empty();
+        }
+        var number = match.group(1).toLowerCase(Locale.ROOT);
+        var word = NUMBERS.get(number);
+        int count = word == null ? Integer.parseInt(number) : word;
+        return Optional.of(
+                switch (match.group(2).toLowerCase(Locale.ROOT)) {
+                    case "day" -> Period.ofDays(count);
+                    case "week" -> Period.ofWeeks(count);
+                    case "month" -> Period.ofMonths(count);
+                    default -> Period.ofYears(count);
+                });
+    }
+
+    private static boolean lasts(Link link, Period promised) {
+        return link.terms().length() instanceof Length.Lasting it
+                && it.period().normalized().equals(promised.normalized());
+    }
+
+    private static String inWords(Length length) {
+        return switch (length) {
+            case Length.Held _ -> "without an end";
+            case Length.Lasting it -> "for " + Words.period(it.period());
+        };
+    }
+
+    private Optional<Finding> gone(Product product) {
+        return observed.offers() == null || offers.containsKey(product.id()) || !ways.opensSomething(product)
+                ? Optional.empty()
+                : Optional.of(Finding.of(
+                        Kind.PRODUCT_GONE,
+                        "product/" + product.id(),
+                        product.title() + " is no longer sold",
+                        "It is mapped, and no connected shop lists it any more.",
+                        "Leave the links where past buyers keep what they have; close them where nobody should."));
+    }
+
+    private Optional<Finding> farOff(Product product) {
+        var offer = offers.get(product.id());
+        if (offer == null || offer.price().signum() == 0) {
+            return Optional.empty();
+        }
+        var siblings = ways.rulebook().products().stream()
+                .filter(other -> !other.id().equals(product.id())
+                        && other.categories().equals(product.categories())
+                        && offers.containsKey(other.id()))
+                .map(other -> offers.get(other.id()))
+                .filter(other -> other.currency().equals(offer.currency())
+                        && other.price().signum() > 0)
+                .map(Offer::price)
+                .sorted()
+                .toList();
+        if (siblings.size() < ENOUGH_SIBLINGS) {
+            return Optional.empty();
+        }
+        var usual = siblings.get(siblings.size() / 2);
+        boolean far = offer.price().compareTo(usual.multiply(FAR)) >= 0
+                || offer.price().compareTo(usual.divide(FAR, 4, RoundingMode.HALF_UP)) <= 0;
+        return far
+                ? Optional.of(Finding.of(
+                        Kind.PRICE_FAR_OFF,
+                        "product/" + product.id(),
+                        "Is the price of " + product.title() + " meant so?",
+                        "It costs %s %s; others of its category cost about %s."
+                                .formatted(offer.currency(), offer.price().toPlainString(), usual.toPlainString()),
+                        "See in the shop whether an amount was typed in another unit."))
+                : Optional.empty();
+    }
+
+    private boolean isThing(Product product) {
+        var offer = offers.get(product.id());
+        return offer != null
+                ? offer.thing()
+                : observed.sales().stream().anyMatch(sold -> sold.product().equals(product.id()) && sold.thing());
+    }
+
+    private int buyers(String product) {
+        return buyers.getOrDefault(product, 0);
+    }
+}

@@ -1,0 +1,179 @@
+package yoru.formats;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.math.BigDecimal;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import yoru.core.findings.CourseState;
+import yoru.core.findings.CourseState.Door;
+import yoru.core.findings.Finding;
+import yoru.core.findings.Finding.Severity;
+import yoru.core.findings.Findings;
+import yoru.core.findings.Observed;
+import yoru.core.findings.Observed.Offer;
+import yoru.core.findings.Sales;
+
+/** A school with nothing to find, and one change for each finding that raises it and no other. */
+class FindingsTests {
+
+    private static final String WELL = """
+            yoru: rulebook/1
+            school: { zone: Europe/Dublin, currency: EUR, tiers: [open, core], ladders: [ { id: hive, higherIncludesLower: false } ] }
+            courses:
+            - { id: first-hive, title: First Hive, categories: [starter] }
+            - { id: queen, title: Queen Rearing, categories: [advanced] }
+            products:
+            - { id: FIRST, title: 'First Hive, 1 year', categories: [courses] }
+            - { id: QUEEN, title: Queen Rearing, categories: [courses], options: [ { id: Q-SELF }, { id: Q-LIVE } ] }
+            - { id: TALK, title: Talk, categories: [courses] }
+            - { id: VEIL, title: Veil, categories: [things] }
+            levels:
+            - { id: forager, title: Forager, ladder: hive, rank: 1 }
+            - { id: keeper, title: Keeper, ladder: hive, rank: 2, allowance: { courses: 1, categories: [advanced] } }
+            tags: [ { id: member, title: Member } ]
+            links:
+            - { id: L1, from: { product: FIRST }, to: [ { course: first-hive } ], terms: { length: P1Y } }
+            - { id: L2, from: { option: Q-SELF }, to: [ { course: queen } ] }
+            - { id: L3, from: { option: Q-LIVE }, to: [ { course: queen } ] }
+            - { id: L4, from: { product: TALK }, to: [ { tag: member } ] }
+            - { id: L5, from: { level: forager }, to: [ { category: starter } ] }
+            - { id: L6, from: { level: keeper }, to: [ { course: first-hive } ] }
+            - { id: L7, from: { tag: member }, to: [ { course: first-hive } ], terms: { until: 2027-01-01T00:00:00 } }
+            """;
+
+    private final List<Sales> sales =
+            new ArrayList<>(List.of(new Sales("FIRST", 5, false), new Sales("VEIL", 9, true)));
+    private final List<Offer> offers = new ArrayList<>(List.of(
+            offer("FIRST", "90.00", false),
+            offer("QUEEN", "180.00", false),
+            offer("TALK", "60.00", false),
+            offer("VEIL", "64.00", true)));
+    private final List<CourseState> courses = new ArrayList<>(
+            List.of(state("first-hive", true, true, Door.YORU_ONLY), state("queen", true, true, Door.YORU_ONLY)));
+
+    @Test
+    void whereThereIsNothingToFindNothingIsFound() {
+        assertThat(found(WELL)).isEmpty();
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            - { id: L1, from: { product: FIRST } | - { id: L1, from: { product: TALK }                     | OPENS_NOTHING product/FIRST
+            - { id: L3, from: { option: Q-LIVE } | - { id: L3, from: { tag: member }                       | OPTION_OPENS_NOTHING option/Q-LIVE
+            - { id: L4, from: { product: TALK }  | - { id: L4, from: { level: keeper }                     | NOT_MAPPED_YET product/TALK
+            title: Talk,                         | title: Talk, opensOn: fulfilled,                        | NEVER_FULFILLED product/TALK
+            'First Hive, 1 year'                 | 'First Hive, two years'                                 | PROMISE_DIFFERS product/FIRST
+            terms: { length: P1Y }               | terms: { length: held }                                 | PROMISE_DIFFERS product/FIRST
+            to: [ { tag: member } ] }            | to: [ { tag: member } ], terms: { refund: keep } }      | TAG_STAYS tag/member
+            to: [ { tag: member } ] }            | to: [ { tag: member }, { tag: member } ] }              | TWO_LINKS link/L4
+            until: 2027-01-01T00:00:00           | until: 2026-05-01T00:00:00                              | LINK_IS_OVER link/L7
+            - { id: L6, from: { level: keeper }, to: [ { course: first-hive } | - { id: L6, from: { level: keeper }, to: [ { course: queen } | LADDER_HOLE level/keeper
+            allowance: { courses: 1              | allowance: { courses: 2                                 | ALLOWANCE_TOO_LARGE level/keeper
+            to: [ { category: starter } ]        | to: [ { category: starter }, { category: old } ]        | COVERS_NOTHING link/L5
+            title: Talk,                         | title: Queen Rearing,                                   | SAME_NAME product/TALK
+            """)
+    void oneChangeRaisesOneFinding(String text, String instead, String finding) {
+        var document = WELL.replace(text, instead);
+        assertThat(document).isNotEqualTo(WELL);
+        assertThat(found(document)).containsExactly(finding);
+    }
+
+    @Test
+    void aLevelThatLeadsNowhereIsFound() {
+        assertThat(found(WELL.replace("levels:", "levels:\n- { id: guest, title: Guest, rank: 0 }")))
+                .containsExactly("LEVEL_OPENS_NOTHING level/guest");
+    }
+
+    @Test
+    void whatTheSystemsSayIsLookedAtToo() {
+        sales.add(new Sales("GHOST", 3, false));
+        assertThat(found(WELL)).containsExactly("UNKNOWN_PRODUCT product/GHOST");
+        sales.removeLast();
+        offers.set(0, offer("FIRST", "0.90", false));
+        assertThat(found(WELL)).containsExactly("PRICE_FAR_OFF product/FIRST");
+        offers.set(0, offer("FIRST", "10.00", false));
+        assertThat(found(WELL)).as("cheap, and no more than that").isEmpty();
+        offers.removeFirst();
+        assertThat(found(WELL)).containsExactly("PRODUCT_GONE product/FIRST");
+        offers.addFirst(offer("FIRST", "90.00", false));
+        courses.set(1, state("queen", false, true, Door.YORU_ONLY));
+        assertThat(found(WELL)).containsExactly("EMPTY course/queen");
+        courses.set(1, state("queen", true, false, Door.YORU_ONLY));
+        assertThat(found(WELL)).containsExactly("UNPUBLISHED course/queen");
+        courses.set(1, state("queen", true, true, Door.FREE_SIGN_UP));
+        assertThat(found(WELL)).containsExactly("SIDE_DOOR course/queen");
+        courses.set(1, state("queen", true, true, Door.YORU_ONLY));
+        courses.add(state("new", true, true, Door.YORU_ONLY));
+        assertThat(found(WELL)).containsExactly("NO_WAY_IN course/new");
+        courses.removeLast();
+        courses.removeLast();
+        assertThat(found(WELL)).containsExactly("COURSE_GONE course/queen");
+    }
+
+    @Test
+    void aRulebookAloneIsLookedOverForWhatItSays() {
+        var alone = new Findings(RulebookDocument.read(WELL.replace("tags: [", "tags: [ { id: lost },")))
+                .check(Observed.NOTHING);
+        assertThat(words(alone)).containsExactly("NOT_MAPPED_YET product/VEIL", "TAG_UNUSED tag/lost");
+        assertThat(alone).extracting(one -> one.kind().severity()).containsOnly(Severity.NOTE);
+    }
+
+    @Test
+    void aFixPutsItRight() {
+        var rulebook = RulebookDocument.read(
+                WELL.replace("[ { tag: member } ] }", "[ { tag: member } ], terms: { refund: keep } }"));
+        var finding = new Findings(rulebook).check(observed()).getFirst();
+        assertThat(new Findings(rulebook.with(finding.fix())).check(observed())).isEmpty();
+    }
+
+    @Test
+    void moreBuyersAreNothingNewAndAnotherTermIs() {
+        var before = check(WELL.replace("'First Hive, 1 year'", "'First Hive, two years'"))
+                .getFirst();
+        var after = check(WELL.replace("'First Hive, 1 year'", "'First Hive, three years'"))
+                .getFirst();
+        assertThat(after.evidence()).isNotEqualTo(before.evidence());
+        var unmapped = WELL.replace("L1, from: { product: FIRST }", "L1, from: { product: TALK }");
+        var few = check(unmapped).getFirst();
+        sales.set(0, new Sales("FIRST", 50, false));
+        var many = check(unmapped).getFirst();
+        assertThat(many.people()).isEqualTo(50);
+        assertThat(many.evidence()).isEqualTo(few.evidence());
+    }
+
+    private List<String> found(String document) {
+        return words(check(document));
+    }
+
+    private List<Finding> check(String document) {
+        return new Findings(RulebookDocument.read(document)).check(observed());
+    }
+
+    private Observed observed() {
+        return new Observed(sales, offers, courses, LocalDateTime.parse("2026-06-01T00:00:00"));
+    }
+
+    private static List<String> words(List<Finding> findings) {
+        assertThat(findings).allSatisfy(finding -> {
+            assertThat(finding.title()).isNotBlank();
+            assertThat(finding.text()).endsWith(".");
+            assertThat(finding.advice()).endsWith(".");
+        });
+        return findings.stream()
+                .map(finding -> finding.kind() + " " + finding.subject())
+                .toList();
+    }
+
+    private static Offer offer(String product, String price, boolean thing) {
+        return new Offer(product, new BigDecimal(price), "EUR", thing);
+    }
+
+    private static CourseState state(String id, boolean content, boolean published, Door door) {
+        return new CourseState(id, id, content, published, door);
+    }
+}

@@ -1,0 +1,152 @@
+package yoru.server.findings;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.findings.Finding;
+import yoru.core.findings.Finding.Kind;
+import yoru.core.findings.Finding.Severity;
+import yoru.core.findings.Findings;
+import yoru.core.findings.Observed;
+import yoru.core.findings.Observed.Offer;
+import yoru.core.findings.Sales;
+import yoru.server.journal.Journal;
+import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.DraftCell;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.ProblemException;
+import yoru.server.systems.Catalogue;
+
+/** Looks the mapping in force over, together with what was sold and what the systems list. */
+@Service
+public class SchoolFindings {
+
+    private final Rulebooks rulebooks;
+    private final Catalogue catalogue;
+    private final LedgerService ledger;
+    private final AcceptedFindings accepted;
+    private final Journal journal;
+    private final Clock clock;
+
+    SchoolFindings(
+            Rulebooks rulebooks,
+            Catalogue catalogue,
+            LedgerService ledger,
+            AcceptedFindings accepted,
+            Journal journal,
+            Clock clock) {
+        this.rulebooks = rulebooks;
+        this.catalogue = catalogue;
+        this.ledger = ledger;
+        this.accepted = accepted;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    /**
+     * A finding as it is shown.
+     *
+     * @param subject what it is about, as a path
+     * @param fix cells that would put it right
+     * @param acceptance that somebody wants it so; none = it is open
+     */
+    public record ShownFinding(
+            Kind kind,
+            Severity severity,
+            String subject,
+            String title,
+            String text,
+            String advice,
+            int people,
+            String evidence,
+            List<DraftCell> fix,
+            @Nullable Acceptance acceptance) {}
+
+    public record Acceptance(String reason, String by, Instant at) {}
+
+    /** The gravest first; those accepted too, as long as they rest on the same. */
+    @Transactional(readOnly = true)
+    public List<ShownFinding> all() {
+        Map<AcceptedFinding.Id, AcceptedFinding> known =
+                accepted.findAll().stream().collect(Collectors.toMap(it -> it.id, Function.identity()));
+        return found().stream()
+                .map(finding -> shown(finding, known.get(new AcceptedFinding.Id(finding.kind(), finding.subject()))))
+                .toList();
+    }
+
+    /** Those that nobody has accepted and that ask for somebody. */
+    @Transactional(readOnly = true)
+    public List<ShownFinding> urgent() {
+        return all().stream()
+                .filter(finding -> finding.acceptance == null && finding.severity != Severity.NOTE)
+                .toList();
+    }
+
+    @Transactional
+    public void accept(Kind kind, String subject, String evidence, String reason, String by) {
+        var finding = found().stream()
+                .filter(it -> it.kind() == kind
+                        && it.subject().equals(subject)
+                        && it.evidence().equals(evidence))
+                .findFirst()
+                .orElseThrow(() -> new ProblemException(
+                        HttpStatus.CONFLICT,
+                        "It is not so any more",
+                        "What was to be accepted has changed meanwhile. Nothing was accepted; look at it again."));
+        accepted.save(
+                new AcceptedFinding(new AcceptedFinding.Id(kind, subject), evidence, reason, by, clock.instant()));
+        note("Finding accepted", finding.title() + ": " + reason, by);
+    }
+
+    @Transactional
+    public void reopen(Kind kind, String subject, String by) {
+        accepted.deleteById(new AcceptedFinding.Id(kind, subject));
+        note("Finding opened again", subject, by);
+    }
+
+    private List<Finding> found() {
+        var rulebook = rulebooks.overTodaysCatalogue().rulebook();
+        var products = catalogue.products();
+        var things = products.stream()
+                .filter(Catalogue.SoldProduct::thing)
+                .map(Catalogue.SoldProduct::id)
+                .collect(Collectors.toSet());
+        var sales = ledger.sold().stream()
+                .map(sold -> new Sales(sold.product(), sold.buyers(), things.contains(sold.product())))
+                .toList();
+        var offers = products.stream()
+                .map(sold -> new Offer(sold.id(), sold.price(), sold.currency(), sold.thing()))
+                .toList();
+        var courses =
+                catalogue.courses().stream().map(Catalogue.TaughtCourse::state).toList();
+        var now = LocalDateTime.ofInstant(clock.instant(), rulebook.school().zone());
+        return new Findings(rulebook).check(new Observed(sales, offers, courses, now));
+    }
+
+    private static ShownFinding shown(Finding finding, @Nullable AcceptedFinding known) {
+        boolean holds = known != null && known.evidence.equals(finding.evidence());
+        return new ShownFinding(
+                finding.kind(),
+                finding.kind().severity(),
+                finding.subject(),
+                finding.title(),
+                finding.text(),
+                finding.advice(),
+                finding.people(),
+                finding.evidence(),
+                finding.fix().stream().map(DraftCell::of).toList(),
+                known == null || !holds ? null : new Acceptance(known.reason, known.acceptedBy, known.acceptedAt));
+    }
+
+    private void note(String what, String text, String by) {
+        journal.write(new Journal.Line(yoru.server.journal.Kind.OPERATOR, what, text, by, null, null));
+    }
+}
