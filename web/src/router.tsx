@@ -49,8 +49,16 @@ const today = createRoute({
   component: lazyRouteComponent(() => import('./today/Today'), 'Today'),
 });
 
+const MAPPING_VIEWS = ['by-source', 'by-target', 'findings', 'history'] as const;
+
+export type MappingView = (typeof MAPPING_VIEWS)[number];
+
+function isMappingView(text: unknown): text is MappingView {
+  return MAPPING_VIEWS.some((view) => view === text);
+}
+
 export interface MappingSearch {
-  view?: 'history' | 'findings';
+  view?: MappingView;
   product?: string;
   course?: string;
 }
@@ -59,7 +67,7 @@ const mapping = createRoute({
   getParentRoute: () => root,
   path: '/mapping',
   validateSearch: (search: Record<string, unknown>): MappingSearch => ({
-    ...((search['view'] === 'history' || search['view'] === 'findings') && { view: search['view'] }),
+    ...(isMappingView(search['view']) && { view: search['view'] }),
     ...(typeof search['product'] === 'string' && { product: search['product'] }),
     ...(typeof search['course'] === 'string' && { course: search['course'] }),
   }),

@@ -5,6 +5,7 @@ import { Fault } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
 import { asCells, isEmpty, type Change, type Draft } from './draft';
+import { Proposals } from './Proposals';
 import type { Grid } from './shown';
 import { titleOf } from './StaleDraft';
 import { inWords } from './terms';
@@ -17,6 +18,7 @@ interface Props {
   draft: Draft;
   grid: Grid;
   stale: boolean;
+  onTake: (cells: Schemas['DraftCell'][]) => void;
   onDiscard: () => void;
   onPublished: () => Promise<void>;
   onRefused: () => Promise<void>;
@@ -39,6 +41,7 @@ export function Consequence(props: Props) {
             What changed when
           </Link>
         </p>
+        <Proposals onTake={props.onTake} />
       </section>
     );
   }
@@ -95,6 +98,7 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
         onRefused={onRefused}
       />
       {consequence.data !== undefined && <Who consequence={consequence.data} />}
+      {(consequence.data?.total ?? 0) > 0 && <SaveList cells={cells} document={document} />}
     </section>
   );
 }
@@ -169,6 +173,35 @@ function Who({ consequence }: { consequence: Schemas['DraftConsequence'] }) {
         ))}
       </ul>
       {more > 0 && <p className="soft">and {more} more</p>}
+    </>
+  );
+}
+
+/** Everybody whom it touches, as a file. */
+function SaveList({ cells, document }: { cells: Schemas['DraftCell'][]; document: string | undefined }) {
+  const list = api.useMutation('post', '/api/mapping/consequence/list', {
+    onSuccess: (csv) => {
+      const link = window.document.createElement('a');
+      link.href = `data:text/csv;charset=utf-8,${encodeURIComponent(csv)}`;
+      link.download = 'whom-it-touches.csv';
+      link.click();
+    },
+  });
+  return (
+    <>
+      <button
+        className="btn btn-sm"
+        disabled={list.isPending}
+        onClick={() =>
+          list.mutate({
+            body: { changes: cells, ...(document !== undefined && { document }) },
+            parseAs: 'text',
+          })
+        }
+      >
+        {list.isPending ? 'Writing …' : 'Save the whole list'}
+      </button>
+      {list.error !== null && <Fault error={list.error} />}
     </>
   );
 }

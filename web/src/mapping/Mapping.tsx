@@ -148,6 +148,12 @@ function Headline({ says }: { says?: string }) {
         <Link to="/mapping" search={{}} activeOptions={{ exact: true, includeSearch: true }}>
           Grid
         </Link>
+        <Link to="/mapping" search={{ view: 'by-source' }}>
+          By source
+        </Link>
+        <Link to="/mapping" search={{ view: 'by-target' }}>
+          By target
+        </Link>
         <Link to="/mapping" search={{ view: 'findings' }}>
           Findings
         </Link>

@@ -4,6 +4,7 @@ import { Empty, Margin, Screen } from '../ui/parts';
 import { Consequence } from './Consequence';
 import { cellKey, contested, effectiveCells, isEmpty, type CellKey, type Published } from './draft';
 import { Grid } from './Grid';
+import { Lists } from './Lists';
 import { at, includes, type Selection } from './selection';
 import { shown, used, type Grid as Whole, type SourceRow, type TargetColumn } from './shown';
 import { StaleDraft } from './StaleDraft';
@@ -31,10 +32,13 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
   const gridPlace = useRef<HTMLDivElement>(null);
   const filterPlace = useRef<HTMLInputElement>(null);
 
+  const { view } = useSearch({ from: '/mapping' });
+  const by = view === 'by-source' ? 'source' : view === 'by-target' ? 'target' : undefined;
   const inUse = useMemo(() => used(effectiveCells(draft, now), grid), [draft, now, grid]);
   const { sources, targets } = useMemo(
-    () => shown(grid, inUse, { words: filter, unfinished, everything, unfolded }),
-    [grid, inUse, filter, unfinished, everything, unfolded],
+    () =>
+      shown(grid, inUse, { words: filter, unfinished, everything: everything || by !== undefined, unfolded }),
+    [grid, inUse, filter, unfinished, everything, by, unfolded],
   );
   const [selection, setSelection] = useJump(sources, targets);
   const selected = useMemo(
@@ -59,7 +63,10 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
   const onKey = (key: string, ctrl: boolean, shift: boolean): boolean => {
     if (ctrl && key.toLowerCase() === 'z') change({ act: shift ? 'redo' : 'undo' });
     else if (ctrl && key.toLowerCase() === 'y') change({ act: 'redo' });
+    else if (ctrl && key === ' ') setSelection({ ...selection, anchorRow: 0, row: sources.length - 1 });
     else if (ctrl) return false;
+    else if (key === ' ' && shift)
+      setSelection({ ...selection, anchorColumn: 0, column: targets.length - 1 });
     else if (key === ' ') toggle();
     else if (key === 'Delete' || key === 'Backspace') setSelected(null);
     else if (key === 'Enter') {
@@ -107,6 +114,9 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
             draft={draft}
             grid={grid}
             stale={stale}
+            onTake={(cells) =>
+              set(cells.map((cell) => [cellKey(cell.source, cell.target), cell.terms ?? null]))
+            }
             onDiscard={() => change({ act: 'discard' })}
             onPublished={async () => {
               change({ act: 'discard' });
@@ -164,6 +174,22 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
             Show all
           </button>
         </Empty>
+      ) : by !== undefined ? (
+        <Lists
+          by={by}
+          sources={sources}
+          targets={targets}
+          all={grid}
+          inUse={inUse}
+          draft={draft}
+          onSet={set}
+          onEdit={(row, column) => {
+            const [down, across] = [sources.indexOf(row), targets.indexOf(column)];
+            if (down < 0 || across < 0) return; // the filter leaves it out
+            setSelection(at(down, across));
+            setEditing(true);
+          }}
+        />
       ) : (
         <Grid
           place={gridPlace}
@@ -186,7 +212,7 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
           onOpen={() => onKey('Enter', false, false)}
         />
       )}
-      <p className="said" aria-live="polite">
+      <p className="said" aria-live="polite" hidden={by !== undefined}>
         {source !== undefined &&
           target !== undefined &&
           (selected.length > 1
@@ -194,7 +220,7 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
             : `${source.title} ${focused == null ? 'does not open' : 'opens'} ${target.title}${focused == null ? '' : ` ${inWords(focused, source)}`}.`)}
         {copied !== undefined && ` Copied: ${inWords(copied)}.`}
       </p>
-      <Keys all={helping} onHelp={() => setHelping(!helping)} />
+      {by === undefined && <Keys all={helping} onHelp={() => setHelping(!helping)} />}
     </Screen>
   );
 }
@@ -227,6 +253,8 @@ const KEYS: [keys: string[], does: string, seldom?: true][] = [
   [['Ctrl Z'], 'undo'],
   [['Ctrl Y'], 'redo', true],
   [['Shift ↑ ↓ ← →'], 'select more', true],
+  [['Shift Space'], 'the whole row', true],
+  [['Ctrl Space'], 'the whole column', true],
   [['Delete'], 'close', true],
   [['/'], 'filter', true],
   [['[', ']'], 'another day', true],

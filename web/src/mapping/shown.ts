@@ -52,6 +52,10 @@ export function opensSomething(row: SourceRow, grid: Grid, inUse: Used): boolean
 const SELDOM_SOURCES = new Set(['category', 'completed']);
 const SELDOM_TARGETS = new Set(['category', 'section']);
 
+export function isSeldom(sort: string): boolean {
+  return SELDOM_SOURCES.has(sort) || SELDOM_TARGETS.has(sort);
+}
+
 export interface Wish {
   words: string;
   unfinished: boolean;

@@ -11,8 +11,8 @@ import java.nio.charset.StandardCharsets;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
-/** {@code yoru evaluate} and {@code yoru check}. */
-@Command(name = "yoru", synopsisSubcommandLabel = "(evaluate | check)")
+/** {@code yoru evaluate}, {@code yoru check} and {@code yoru rulebook diff}. */
+@Command(name = "yoru", synopsisSubcommandLabel = "(evaluate | check | rulebook)")
 public final class Main {
 
     /** Said of input that cannot be used, and of a command that was not understood. */
@@ -30,6 +30,7 @@ public final class Main {
         return new CommandLine(new Main())
                 .addSubcommand(new Evaluate(files, out, messages))
                 .addSubcommand(new Check(files, out, messages))
+                .addSubcommand(new CommandLine(new RulebookFiles()).addSubcommand(new RulebookFiles.Diff(files, out)))
                 .setErr(new PrintWriter(messages, true, StandardCharsets.UTF_8))
                 .setOut(new PrintWriter(out, true, StandardCharsets.UTF_8))
                 .setExecutionExceptionHandler((failure, command, parsed) -> {

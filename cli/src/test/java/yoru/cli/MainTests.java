@@ -272,6 +272,27 @@ class MainTests {
     }
 
     @Test
+    void diffSaysWhatTheSecondDoesOtherwise() throws IOException {
+        var before = file("R.yaml", RULEBOOK);
+        assertThat(run("", "rulebook", "diff", before, before)).satisfies(same -> {
+            assertThat(same.code).isZero();
+            assertThat(same.out).isEmpty();
+        });
+        var other = run(
+                RULEBOOK.replace("currency: EUR", "currency: SEK").replace("id: L1", "id: L9"),
+                "rulebook",
+                "diff",
+                before,
+                "-");
+        assertThat(other.code).isEqualTo(1);
+        assertThat(other.out.lines())
+                .anySatisfy(line -> assertThat(line).startsWith("QUEEN opens "))
+                .anySatisfy(line -> assertThat(line).startsWith("QUEEN no longer opens "))
+                .contains("In the school the currency is SEK (was EUR)");
+        assertThat(run("", "rulebook", "diff", before, "nowhere.yaml").code).isNotZero();
+    }
+
+    @Test
     void checkSaysWhatIsWrongAndWhatLooksUnfinished() throws IOException {
         var fine = run("", "check", file("R.yaml", RULEBOOK));
         assertThat(fine.code).isZero();

@@ -54,6 +54,10 @@ class MappingTests {
         assertThat(consequence.path("lose").asInt()).isGreaterThanOrEqualTo(1);
         assertThat(consequence.path("endEarlier").asInt()).isGreaterThanOrEqualTo(1);
         assertThat(consequence.path("people").findValuesAsString("kind")).contains("GAINS", "LOSES", "SHORTER");
+        assertThat(operator.post("/api/mapping/consequence/list", "{\"changes\": " + changes + "}")
+                        .body())
+                .startsWith("person,target,change,when,before,after\n")
+                .contains(gains + ",course/tools,gains,now,,", loses + ",course/honey,loses,now,");
         assertThat(school.classroom.about(gains))
                 .as("nothing happens before publishing")
                 .isEmpty();
@@ -201,6 +205,24 @@ class MappingTests {
                 .as("one link more")
                 .isFalse();
         operator.post("/api/findings/reopen", "{\"kind\": \"SIDE_DOOR\", \"subject\": \"course/tools\"}");
+    }
+
+    @Test
+    void productsAreProposedToCoursesOfTheSameName() {
+        int base = grid().path("version").asInt();
+        publish(base, "[{\"source\": \"product/POLLEN\", \"target\": \"course/tools\"}]");
+        var proposals = operator.read("/api/mapping/proposals");
+        var pollen = proposals
+                .valueStream()
+                .filter(it -> it.path("source").asString().equals("Pollen Lab"))
+                .findFirst()
+                .orElseThrow(() -> new AssertionError(proposals.toString()));
+        assertThat(pollen.path("cell").path("target").asString()).isEqualTo("course/pollen");
+        assertThat(pollen.path("sure").asInt()).isEqualTo(95);
+        assertThat(proposals.findValuesAsString("source")).as("a thing to post").doesNotContain("Smoker & veil");
+        assertThat(operator.post("/api/mapping/consequence", "{\"changes\": [%s]}".formatted(pollen.path("cell")))
+                        .statusCode())
+                .isEqualTo(200);
     }
 
     private JsonNode sideDoor(String path) {

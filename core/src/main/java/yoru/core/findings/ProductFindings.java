@@ -5,12 +5,9 @@ import java.math.RoundingMode;
 import java.time.Period;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import yoru.core.access.Words;
 import yoru.core.findings.Finding.Kind;
@@ -28,10 +25,6 @@ final class ProductFindings {
     private static final BigDecimal FAR = BigDecimal.valueOf(50);
 
     private static final int ENOUGH_SIBLINGS = 2;
-    private static final Pattern PROMISE =
-            Pattern.compile("\\b(one|two|three|six|\\d{1,3})[ -](day|week|month|year)s?\\b", Pattern.CASE_INSENSITIVE);
-    private static final Map<String, Integer> NUMBERS = Map.of("one", 1, "two", 2, "three", 3, "six", 6);
-
     private final Ways ways;
     private final Observed observed;
     private final Map<String, Integer> buyers;
@@ -119,7 +112,7 @@ final class ProductFindings {
 
     /** "1 year" in what it is called, and another term in the mapping. */
     private Optional<Finding> promise(Product product) {
-        var promised = promised(product.title());
+        var promised = Promise.in(product.title());
         if (promised.isEmpty()) {
             return Optional.empty();
         }
@@ -135,23 +128,6 @@ final class ProductFindings {
                         .formatted(
                                 product.title(), link.id(), inWords(link.terms().length())),
                 "Set the term to " + Words.period(promised.get()) + ", or change what it is called."));
-    }
-
-    private static Optional<Period> promised(String text) {
-        Matcher match = PROMISE.matcher(text);
-        if (!match.find()) {
-            return Optional.empty();
-        }
-        var number = match.group(1).toLowerCase(Locale.ROOT);
-        var word = NUMBERS.get(number);
-        int count = word == null ? Integer.parseInt(number) : word;
-        return Optional.of(
-                switch (match.group(2).toLowerCase(Locale.ROOT)) {
-                    case "day" -> Period.ofDays(count);
-                    case "week" -> Period.ofWeeks(count);
-                    case "month" -> Period.ofMonths(count);
-                    default -> Period.ofYears(count);
-                });
     }
 
     private static boolean lasts(Link link, Period promised) {

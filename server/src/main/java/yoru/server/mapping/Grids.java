@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.findings.CourseState.Door;
+import yoru.core.proposals.ByName;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Level;
@@ -111,6 +112,24 @@ class Grids {
             }
         }
         return List.copyOf(cells.values());
+    }
+
+    @Transactional(readOnly = true)
+    public List<MappingController.ProposedCell> proposals() {
+        var rulebook = rulebooks.overTodaysCatalogue().rulebook();
+        var sold = catalogue.products().stream()
+                .filter(product -> !product.thing())
+                .map(Catalogue.SoldProduct::id)
+                .collect(Collectors.toSet());
+        return new ByName(rulebook)
+                .proposals(product -> sold.contains(product.id())).stream()
+                        .map(it -> new MappingController.ProposedCell(
+                                DraftCell.of(it.change()),
+                                rulebook.title(it.change().source()),
+                                rulebook.title(it.change().destination()),
+                                it.sure(),
+                                it.why()))
+                        .toList();
     }
 
     private List<SourceRow> sources(Rulebook rulebook) {

@@ -2,23 +2,20 @@ package yoru.server.mapping;
 
 import java.time.Clock;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import yoru.core.access.TermsInWords;
 import yoru.core.impact.Change;
 import yoru.core.impact.Change.Kind;
+import yoru.core.impact.DifferenceInWords;
 import yoru.core.impact.Impact;
 import yoru.core.ledger.Histories;
 import yoru.core.rulebook.CellChange;
-import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookDifference;
 import yoru.formats.RulebookDocument;
@@ -158,7 +155,7 @@ public class Mapping {
         version.note = note.strip();
         version.publishedBy = by;
         version.publishedAt = clock.instant();
-        version.difference = String.join("\n", difference(consequence.before, consequence.after));
+        version.difference = String.join("\n", DifferenceInWords.of(consequence.before, consequence.after));
         version.gained = consequence.people(Set.of(Kind.GAINS));
         version.lost = consequence.people(Set.of(Kind.LOSES));
         version.otherEnd = consequence.people(Set.of(Kind.LONGER, Kind.SHORTER, Kind.OTHERWISE));
@@ -197,32 +194,6 @@ public class Mapping {
     /** A draft is read like a document from outside: unknown products and courses are refused with their place. */
     private static Rulebook checked(Rulebook draft) {
         return RulebookDocument.read(RulebookDocument.write(draft));
-    }
-
-    private static List<String> difference(Rulebook before, Rulebook after) {
-        Map<String, Link> old = before.linksById();
-        Map<String, Link> now = after.linksById();
-        List<String> lines = new ArrayList<>();
-        for (Link link : after.links()) {
-            var was = old.get(link.id());
-            if (was == null) {
-                lines.add(sentence(after, link, "opens") + " " + TermsInWords.of(link));
-            } else if (!was.equals(link)) {
-                lines.add(sentence(after, link, "now opens") + " " + TermsInWords.of(link));
-            }
-        }
-        for (Link link : before.links()) {
-            if (!now.containsKey(link.id())) {
-                lines.add(sentence(before, link, "no longer opens"));
-            }
-        }
-        lines.addAll(new RulebookDifference(before, after).more());
-        return lines;
-    }
-
-    private static String sentence(Rulebook rulebook, Link link, String verb) {
-        var to = link.to().stream().map(rulebook::title).collect(Collectors.joining(", "));
-        return rulebook.title(link.from()) + " " + verb + " " + to;
     }
 
     private static Publish shown(RulebookVersion version) {

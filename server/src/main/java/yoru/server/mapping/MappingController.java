@@ -21,6 +21,7 @@ import yoru.core.access.Explanation;
 import yoru.core.impact.Change;
 import yoru.core.impact.Change.Kind;
 import yoru.core.rulebook.CellChange;
+import yoru.formats.ChangeRows;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.platform.ProblemException;
@@ -97,6 +98,27 @@ class MappingController {
                 consequence.people(Set.of(Kind.LONGER, Kind.OTHERWISE)),
                 consequence.changes().size(),
                 people);
+    }
+
+    /**
+     * A cell that might be meant.
+     *
+     * @param sure in per cent
+     */
+    record ProposedCell(DraftCell cell, String source, String target, int sure, String why) {}
+
+    /** Each product that opens nothing to the course of the same name; nothing is changed. */
+    @GetMapping("/api/mapping/proposals")
+    List<ProposedCell> proposals() {
+        return grids.proposals();
+    }
+
+    /** Everybody whom a draft would touch, with windows before and after, as CSV (docs/formats/results.md). */
+    @PostMapping(path = "/api/mapping/consequence/list", produces = "text/csv")
+    String list(@Valid @RequestBody Draft draft) {
+        return mapping.consequence(new Mapping.Wanted(draft.document, changes(draft.changes))).changes().stream()
+                .map(ChangeRows::row)
+                .collect(Collectors.joining("", ChangeRows.HEADER, ""));
     }
 
     @PostMapping("/api/mapping/publish")

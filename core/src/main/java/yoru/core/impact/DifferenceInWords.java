@@ -1,0 +1,42 @@
+package yoru.core.impact;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import yoru.core.access.TermsInWords;
+import yoru.core.rulebook.Link;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.RulebookDifference;
+
+/** Says what one rulebook does otherwise than another, a sentence each. */
+public final class DifferenceInWords {
+
+    private DifferenceInWords() {}
+
+    public static List<String> of(Rulebook before, Rulebook after) {
+        Map<String, Link> old = before.linksById();
+        Map<String, Link> now = after.linksById();
+        List<String> lines = new ArrayList<>();
+        for (Link link : after.links()) {
+            var was = old.get(link.id());
+            if (was == null) {
+                lines.add(sentence(after, link, "opens") + " " + TermsInWords.of(link));
+            } else if (!was.equals(link)) {
+                lines.add(sentence(after, link, "now opens") + " " + TermsInWords.of(link));
+            }
+        }
+        for (Link link : before.links()) {
+            if (!now.containsKey(link.id())) {
+                lines.add(sentence(before, link, "no longer opens"));
+            }
+        }
+        lines.addAll(new RulebookDifference(before, after).more());
+        return List.copyOf(lines);
+    }
+
+    private static String sentence(Rulebook rulebook, Link link, String verb) {
+        var to = link.to().stream().map(rulebook::title).collect(Collectors.joining(", "));
+        return rulebook.title(link.from()) + " " + verb + " " + to;
+    }
+}

@@ -1,0 +1,157 @@
+import { useState } from 'react';
+import { cellKey, type CellKey, type Draft } from './draft';
+import type { Grid, SourceRow, TargetColumn, Used } from './shown';
+import { isSeldom, opensSomething } from './shown';
+import { FIRST_TERMS, inWords, type Terms } from './terms';
+
+interface Props {
+  by: 'source' | 'target';
+  sources: SourceRow[];
+  targets: TargetColumn[];
+  all: Grid;
+  inUse: Used;
+  draft: Draft;
+  onEdit: (source: SourceRow, target: TargetColumn) => void;
+  onSet: (cells: [CellKey, Terms | null][]) => void;
+}
+
+interface Entry {
+  source: SourceRow;
+  target: TargetColumn;
+}
+
+/** The same draft as lists: what each source opens, or the ways into each target. */
+export function Lists({ by, sources, targets, all, inUse, draft, onEdit, onSet }: Props) {
+  const heads: (SourceRow | TargetColumn)[] = by === 'source' ? sources : targets;
+  const pairs = (head: SourceRow | TargetColumn): Entry[] =>
+    'source' in head
+      ? all.targets.map((target) => ({ source: head, target }))
+      : all.sources.map((source) => ({ source, target: head }));
+  return (
+    <ul className="rows lists">
+      {heads.map((head) => {
+        const path = 'source' in head ? head.source : head.target;
+        const known = pairs(head).filter(({ source, target }) => {
+          const key = cellKey(source.source, target.target);
+          return inUse.cells.has(key) || draft.changes[key] !== undefined;
+        });
+        if (known.length === 0 && isSeldom(head.sort)) return null;
+        const rest = pairs(head).filter((pair) => !known.includes(pair));
+        return (
+          <li key={path} className="row">
+            <div className="row-words">
+              <strong>
+                {by === 'target' && <span className="soft">The ways into </span>}
+                {head.title}
+                <Gap head={head} all={all} inUse={inUse} />
+              </strong>
+              <ul className="ways">
+                {known.map((entry) => (
+                  <Way
+                    key={cellKey(entry.source.source, entry.target.target)}
+                    entry={entry}
+                    title={by === 'source' ? entry.target.title : entry.source.title}
+                    inUse={inUse}
+                    draft={draft}
+                    onEdit={onEdit}
+                    onSet={onSet}
+                  />
+                ))}
+              </ul>
+            </div>
+            <More
+              label={by === 'source' ? `Let ${head.title} open` : `Another way into ${head.title}`}
+              entries={rest}
+              by={by}
+              onAdd={(entry) => onSet([[cellKey(entry.source.source, entry.target.target), FIRST_TERMS]])}
+            />
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function Gap({ head, all, inUse }: { head: SourceRow | TargetColumn; all: Grid; inUse: Used }) {
+  if ('source' in head) {
+    return head.sort === 'product' && !head.thing && !opensSomething(head, all, inUse) ? (
+      <span className="warn"> opens nothing</span>
+    ) : null;
+  }
+  return head.sort === 'course' && !inUse.targets.has(head.target) ? (
+    <span className="warn"> no way in</span>
+  ) : null;
+}
+
+interface WayProps {
+  entry: Entry;
+  title: string;
+  inUse: Used;
+  draft: Draft;
+  onEdit: Props['onEdit'];
+  onSet: Props['onSet'];
+}
+
+function Way({ entry, title, inUse, draft, onEdit, onSet }: WayProps) {
+  const { source, target } = entry;
+  const key = cellKey(source.source, target.target);
+  const terms = inUse.cells.get(key);
+  const changed = draft.changes[key] !== undefined;
+  if (terms === undefined) {
+    return (
+      <li>
+        <s>{title}</s> <span className="soft">no longer, in your draft</span>{' '}
+        <button className="link" onClick={() => onSet([[key, draft.changes[key]?.was ?? null]])}>
+          Keep it
+        </button>
+      </li>
+    );
+  }
+  return (
+    <li>
+      <button className="link" onClick={() => onEdit(source, target)}>
+        {title}
+      </button>{' '}
+      {inWords(terms, source)}
+      {changed && <span className="warn"> draft</span>}{' '}
+      <button
+        className="link"
+        aria-label={`Close ${source.title} → ${target.title}`}
+        onClick={() => onSet([[key, null]])}
+      >
+        Close
+      </button>
+    </li>
+  );
+}
+
+interface MoreProps {
+  label: string;
+  entries: Entry[];
+  by: Props['by'];
+  onAdd: (entry: Entry) => void;
+}
+
+function More({ label, entries, by, onAdd }: MoreProps) {
+  const [value] = useState('');
+  return (
+    <select
+      className="select"
+      aria-label={label}
+      value={value}
+      onChange={(event) => {
+        const entry = entries[Number(event.target.value)];
+        if (entry !== undefined) onAdd(entry);
+      }}
+    >
+      <option value="" disabled>
+        {by === 'source' ? 'open …' : 'by …'}
+      </option>
+      {entries.map((entry, at) => (
+        <option key={entry.source.source + entry.target.target} value={at}>
+          {by === 'source' ? entry.target.title : entry.source.title}
+        </option>
+      ))}
+    </select>
+  );
+}
