@@ -4,7 +4,7 @@ import { api, problemOf, type Schemas } from '../api/client';
 import { Fault } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
-import { asCells, isEmpty, type Change, type Draft } from './draft';
+import { asCells, cellOf, isEmpty, type Change, type Draft } from './draft';
 import { Proposals } from './Proposals';
 import type { Grid } from './shown';
 import { titleOf } from './StaleDraft';
@@ -62,7 +62,7 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
   const row = ([key, change]: [string, Change]) => (
     <li key={key} className={change.to === null ? 'change-removed' : undefined}>
       <strong>{titleOf(key, grid)}</strong>
-      <span>{difference(change)}</span>
+      <span>{difference(key, change, grid)}</span>
     </li>
   );
   return (
@@ -107,9 +107,11 @@ function size(draft: Draft): number {
   return Object.keys(draft.changes).length + (draft.whole?.more.length ?? 0);
 }
 
-function difference(change: Change): string {
+function difference(key: string, change: Change, grid: Grid): string {
   if (change.to === null) return 'no longer opens';
-  return change.was === null ? inWords(change.to) : `${inWords(change.to)} (was ${inWords(change.was)})`;
+  const opener = grid.sources.find((row) => row.source === cellOf(key)[0]);
+  const to = inWords(change.to, opener);
+  return change.was === null ? to : `${to} (was ${inWords(change.was, opener)})`;
 }
 
 function Figures({ consequence, counting }: { consequence: Schemas['DraftConsequence']; counting: boolean }) {

@@ -51,7 +51,7 @@ function Current() {
       grid={grid.data}
       now={now}
       readAgain={() => queries.invalidateQueries()}
-      headline={<Headline says={`rulebook ${grid.data.version}`} />}
+      headline={<Headline />}
     />
   );
 }
@@ -140,7 +140,7 @@ function RulebookFile() {
   );
 }
 
-function Headline({ says }: { says?: string }) {
+function Headline() {
   return (
     <>
       <h1>Mapping</h1>
@@ -161,7 +161,6 @@ function Headline({ says }: { says?: string }) {
           History
         </Link>
       </nav>
-      {says !== undefined && <p>{says}</p>}
     </>
   );
 }

@@ -6,7 +6,7 @@ import { cellKey, contested, effectiveCells, isEmpty, type CellKey, type Publish
 import { Grid } from './Grid';
 import { Lists } from './Lists';
 import { at, includes, type Selection } from './selection';
-import { shown, used, type Grid as Whole, type SourceRow, type TargetColumn } from './shown';
+import { shown, used, withDrafted, type Grid as Whole, type SourceRow, type TargetColumn } from './shown';
 import { StaleDraft } from './StaleDraft';
 import { FIRST_TERMS, inWords, type Terms } from './terms';
 import { TermsEditor } from './TermsEditor';
@@ -20,8 +20,9 @@ interface Props {
 }
 
 /** The grid, and in the margin the terms being edited and what the draft would change. */
-export function Workspace({ grid, now, headline, readAgain }: Props) {
+export function Workspace({ grid: inForce, now, headline, readAgain }: Props) {
   const [draft, change] = useDraft();
+  const grid = useMemo(() => withDrafted(inForce, draft), [inForce, draft]);
   const [filter, setFilter] = useState('');
   const [unfinished, setUnfinished] = useState(false);
   const [everything, setEverything] = useState(false);
@@ -159,7 +160,7 @@ export function Workspace({ grid, now, headline, readAgain }: Props) {
             checked={everything}
             onChange={(event) => setEverything(event.target.checked)}
           />
-          all rows and columns
+          all rows
         </label>
       </div>
       {sources.length === 0 || targets.length === 0 ? (

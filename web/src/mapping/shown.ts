@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { cellOf, type CellKey } from './draft';
+import { cellOf, type CellKey, type Draft } from './draft';
 import { idIn } from './sorts';
 import type { Terms } from './terms';
 
@@ -51,6 +51,27 @@ export function opensSomething(row: SourceRow, grid: Grid, inUse: Used): boolean
 /** What is seldom used is shown only where it is, or when everything is asked for. */
 const SELDOM_SOURCES = new Set(['category', 'completed']);
 const SELDOM_TARGETS = new Set(['category', 'section']);
+
+/** With what only the draft knows: a level, say, that a rulebook from a file brings along. */
+export function withDrafted(grid: Grid, draft: Draft): Grid {
+  const sources = new Map(grid.sources.map((row) => [row.source, row]));
+  const targets = new Map(grid.targets.map((column) => [column.target, column]));
+  for (const key of Object.keys(draft.changes)) {
+    const [source, target] = cellOf(key);
+    const row = { category: 'In your draft', thing: false, subscribed: false, listed: true, buyers: 0 };
+    if (!sources.has(source))
+      sources.set(source, { ...row, source, sort: sortOf(source), title: idIn(source) });
+    if (!targets.has(target))
+      targets.set(target, { target, sort: sortOf(target), title: idIn(target), category: '', listed: true });
+  }
+  return sources.size === grid.sources.length && targets.size === grid.targets.length
+    ? grid
+    : { ...grid, sources: [...sources.values()], targets: [...targets.values()] };
+}
+
+function sortOf(path: string): string {
+  return path.slice(0, path.indexOf('/'));
+}
 
 export function isSeldom(sort: string): boolean {
   return SELDOM_SOURCES.has(sort) || SELDOM_TARGETS.has(sort);

@@ -40,7 +40,7 @@ class MappingScreenTests {
         yoru.getByLabel("From a file")
                 .setInputFiles(
                         new FilePayload("rulebook.yaml", "application/yaml", changed.getBytes(StandardCharsets.UTF_8)));
-        assertThat(OnScreen.cell(yoru, "Keeper opens All of Starter as long as it is held\\. Draft"))
+        assertThat(OnScreen.cell(yoru, "keeper opens All of Starter as long as it is held\\. Draft"))
                 .isVisible();
         var margin = yoru.getByRole(AriaRole.COMPLEMENTARY);
         assertThat(margin).containsText("New: level Keeper");
