@@ -31,6 +31,10 @@ class Screenshots {
         mapping(yoru, school);
         yoru.navigate(school.server() + "/mapping?view=history");
         take(yoru, "history");
+        yoru.navigate(school.server() + "/mapping?view=findings");
+        take(yoru, "findings");
+        yoru.navigate(school.server() + "/mapping?view=by-target");
+        take(yoru, "ways");
         yoru.navigate(school.server() + "/people");
         take(yoru, "people");
         person(yoru, school);
