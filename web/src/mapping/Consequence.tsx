@@ -54,7 +54,7 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
   const consequence = api.useQuery(
     'post',
     '/api/mapping/consequence',
-    { body: { changes: cells, ...(document !== undefined && { document }) } },
+    { body: wanted(cells, document) },
     { placeholderData: (previous) => previous, staleTime: 5_000 },
   );
   const changes = Object.entries(draft.changes);
@@ -101,6 +101,11 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
       {(consequence.data?.total ?? 0) > 0 && <SaveList cells={cells} document={document} />}
     </section>
   );
+}
+
+/** A draft as the server takes it. */
+function wanted(changes: Schemas['DraftCell'][], document: string | undefined) {
+  return { changes, ...(document !== undefined && { document }) };
 }
 
 function size(draft: Draft): number {
@@ -196,7 +201,7 @@ function SaveList({ cells, document }: { cells: Schemas['DraftCell'][]; document
         disabled={list.isPending}
         onClick={() =>
           list.mutate({
-            body: { changes: cells, ...(document !== undefined && { document }) },
+            body: wanted(cells, document),
             parseAs: 'text',
           })
         }
@@ -230,9 +235,8 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
     event.preventDefault();
     publish.mutate({
       body: {
+        ...wanted(asCells(draft), draft.whole?.document),
         base: draft.base,
-        changes: asCells(draft),
-        ...(draft.whole?.document !== undefined && { document: draft.whole.document }),
         note,
       },
     });

@@ -7,6 +7,7 @@ import { shownDate } from '../ui/dates';
 import { Empty, Fault, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
 import { cellKey, published, reduce } from './draft';
+import { placeOf } from './sorts';
 import { useDraft, useKeep } from './useDraft';
 
 type Finding = Schemas['ShownFinding'];
@@ -19,6 +20,7 @@ const GROUPS: [severity: Finding['severity'], title: string, mark: string][] = [
 
 /** What in the mapping a person should look at. */
 export function Findings() {
+  const fix = useFix();
   const all = api.useQuery('get', '/api/findings', undefined, { refetchInterval: 10_000 });
   if (all.error !== null) return <Fault error={all.error} />;
   if (all.data === undefined) return <Waiting what="the mapping over" />;
@@ -37,7 +39,7 @@ export function Findings() {
               </h2>
               <ul className="rows">
                 {found.map((one) => (
-                  <FindingRow key={one.kind + one.subject} finding={one} mark={mark} />
+                  <FindingRow key={one.kind + one.subject} finding={one} mark={mark} onFix={() => fix(one)} />
                 ))}
               </ul>
             </section>
@@ -60,9 +62,8 @@ export function Findings() {
   );
 }
 
-function FindingRow({ finding, mark }: { finding: Finding; mark: string }) {
+function FindingRow({ finding, mark, onFix }: { finding: Finding; mark: string; onFix: () => void }) {
   const [accepting, setAccepting] = useState(false);
-  const fix = useFix();
   return (
     <li className="row">
       <span className={`mark mark-${mark}`} aria-hidden="true" />
@@ -78,7 +79,7 @@ function FindingRow({ finding, mark }: { finding: Finding; mark: string }) {
       </div>
       <div className="acts">
         {finding.fix.length > 0 && (
-          <button className="btn btn-sm" onClick={() => fix(finding)}>
+          <button className="btn btn-sm" onClick={onFix}>
             Put it right in the draft
           </button>
         )}
@@ -93,12 +94,7 @@ function FindingRow({ finding, mark }: { finding: Finding; mark: string }) {
 
 /** To the row or column that it is about. */
 function Jump({ subject }: { subject: string }) {
-  const id = subject.slice(subject.indexOf('/') + 1);
-  const search = subject.startsWith('product/')
-    ? { product: id }
-    : subject.startsWith('course/')
-      ? { course: id }
-      : undefined;
+  const search = placeOf(subject);
   return (
     search !== undefined && (
       <Link className="btn btn-sm" to="/mapping" search={search}>

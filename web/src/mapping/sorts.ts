@@ -14,6 +14,12 @@ export function groupOf(target: Schemas['TargetColumn']): string {
   return GROUPS[target.sort] ?? (target.category === '' ? 'Courses' : target.category);
 }
 
+/** Where on the grid a thing stands; nothing for what has neither row nor column to begin at. */
+export function placeOf(subject: string): { product: string } | { course: string } | undefined {
+  if (subject.startsWith('product/')) return { product: idIn(subject) };
+  return subject.startsWith('course/') ? { course: idIn(subject) } : undefined;
+}
+
 /** The id without its sort: "QUEEN" of "product/QUEEN". */
 export function idIn(path: string): string {
   return path.slice(path.indexOf('/') + 1);

@@ -5,6 +5,7 @@ import { useNow } from '../band/useNow';
 import { useSession } from '../session/session';
 import { dayOf, fromNow, shownWeekday } from '../ui/dates';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { placeOf } from '../mapping/sorts';
 import { counted } from '../ui/words';
 import { Since, SystemsHealth } from './Health';
 
@@ -214,19 +215,11 @@ function FindingRow({ finding }: { finding: Schemas['ShownFinding'] }) {
 }
 
 function FindingAct({ finding }: { finding: Schemas['ShownFinding'] }) {
-  const [sort, id] = [finding.subject.split('/')[0], finding.subject.slice(finding.subject.indexOf('/') + 1)];
+  const place = placeOf(finding.subject);
   const words = finding.kind === 'OPENS_NOTHING' || finding.kind === 'NO_WAY_IN' ? 'Map it' : 'Look';
-  return sort === 'product' ? (
-    <Link className="btn" to="/mapping" search={{ product: id }}>
-      {words}
-    </Link>
-  ) : sort === 'course' ? (
-    <Link className="btn" to="/mapping" search={{ course: id }}>
-      {words}
-    </Link>
-  ) : (
-    <Link className="btn" to="/mapping" search={{ view: 'findings' }}>
-      Look
+  return (
+    <Link className="btn" to="/mapping" search={place ?? { view: 'findings' }}>
+      {place === undefined ? 'Look' : words}
     </Link>
   );
 }

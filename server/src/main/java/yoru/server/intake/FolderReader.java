@@ -69,7 +69,7 @@ class FolderReader {
                             .take(connection, name, inbox.read(name), connection.id())
                             .toMend());
         } catch (UnreadableException e) {
-            var why = HandedOver.words(e);
+            var why = Intake.inWords(e.faults());
             inbox.refused(name, why);
             journal.write(new Journal.Line(
                     Kind.WARNING,

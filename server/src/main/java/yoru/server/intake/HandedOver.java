@@ -8,7 +8,6 @@ import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import yoru.formats.Fault;
@@ -89,10 +88,6 @@ class HandedOver {
                 null,
                 null));
         return result;
-    }
-
-    static String words(UnreadableException e) {
-        return e.faults().stream().map(Fault::problem).collect(Collectors.joining("; "));
     }
 
     static String digest(byte[] bytes) {

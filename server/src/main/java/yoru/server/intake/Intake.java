@@ -187,7 +187,7 @@ class Intake {
                 .toList();
     }
 
-    private static String inWords(List<Fault> faults) {
+    static String inWords(List<Fault> faults) {
         return faults.stream()
                 .map(fault -> fault.field().isEmpty() ? fault.problem() : fault.field() + " " + fault.problem())
                 .collect(Collectors.joining("; "));

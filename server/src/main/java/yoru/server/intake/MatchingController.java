@@ -115,7 +115,7 @@ class MatchingController {
             throw new ProblemException(
                     HttpStatus.UNPROCESSABLE_CONTENT,
                     "This file cannot be read",
-                    "It " + HandedOver.words(e) + ". Nothing was taken.");
+                    "It " + Intake.inWords(e.faults()) + ". Nothing was taken.");
         }
     }
 

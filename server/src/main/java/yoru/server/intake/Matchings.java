@@ -8,7 +8,6 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Limit;
 import org.springframework.http.HttpStatus;
@@ -160,16 +159,15 @@ public class Matchings {
             return Optional.empty();
         }
         var matching = Matching.read(json.readTree(version.get().document));
-        var trial = trial(report.get(), Intake.read(connection, matching, report.get()));
-        if (!trial.faults.isEmpty()) {
-            return Optional.of(new Understood(
-                    trial.faults.stream()
-                            .map(fault -> fault.field + " " + fault.problem)
-                            .collect(Collectors.joining("; ")),
-                    false));
+        var matched = Intake.read(connection, matching, report.get());
+        if (!matched.faults().isEmpty()) {
+            return Optional.of(new Understood(Intake.inWords(matched.faults()), false));
         }
         return Optional.of(new Understood(
-                trial.told ? "understood as " + String.join(", ", trial.facts) : "no rule fits it", trial.told));
+                matched.told()
+                        ? "understood as " + String.join(", ", trial(report.get(), matched).facts)
+                        : "no rule fits it",
+                matched.told()));
     }
 
     private static TrialOfOne trial(Received received, Matched matched) {

@@ -93,6 +93,13 @@ class Grids {
 
     record CourseFacts(boolean content, boolean published, Door door, int sections) {}
 
+    /**
+     * A cell that might be meant.
+     *
+     * @param sure in per cent
+     */
+    record ProposedCell(DraftCell cell, String source, String target, int sure, String why) {}
+
     record Cell(String source, String target, CellTerms terms) {}
 
     @Transactional(readOnly = true)
@@ -115,7 +122,7 @@ class Grids {
     }
 
     @Transactional(readOnly = true)
-    public List<MappingController.ProposedCell> proposals() {
+    public List<ProposedCell> proposals() {
         var rulebook = rulebooks.overTodaysCatalogue().rulebook();
         var sold = catalogue.products().stream()
                 .filter(product -> !product.thing())
@@ -123,7 +130,7 @@ class Grids {
                 .collect(Collectors.toSet());
         return new ByName(rulebook)
                 .proposals(product -> sold.contains(product.id())).stream()
-                        .map(it -> new MappingController.ProposedCell(
+                        .map(it -> new ProposedCell(
                                 DraftCell.of(it.change()),
                                 rulebook.title(it.change().source()),
                                 rulebook.title(it.change().destination()),

@@ -100,16 +100,9 @@ class MappingController {
                 people);
     }
 
-    /**
-     * A cell that might be meant.
-     *
-     * @param sure in per cent
-     */
-    record ProposedCell(DraftCell cell, String source, String target, int sure, String why) {}
-
     /** Each product that opens nothing to the course of the same name; nothing is changed. */
     @GetMapping("/api/mapping/proposals")
-    List<ProposedCell> proposals() {
+    List<Grids.ProposedCell> proposals() {
         return grids.proposals();
     }
 
