@@ -49,7 +49,7 @@ const today = createRoute({
   component: lazyRouteComponent(() => import('./today/Today'), 'Today'),
 });
 
-const MAPPING_VIEWS = ['by-source', 'by-target', 'findings', 'history'] as const;
+const MAPPING_VIEWS = ['by-source', 'by-target', 'catalogue', 'findings', 'history'] as const;
 
 export type MappingView = (typeof MAPPING_VIEWS)[number];
 
@@ -61,6 +61,8 @@ export interface MappingSearch {
   view?: MappingView;
   product?: string;
   course?: string;
+  /** Which thing of the catalogue, as a path; `school` for the rules of the school. */
+  thing?: string | undefined;
 }
 
 const mapping = createRoute({
@@ -70,6 +72,7 @@ const mapping = createRoute({
     ...(isMappingView(search['view']) && { view: search['view'] }),
     ...(typeof search['product'] === 'string' && { product: search['product'] }),
     ...(typeof search['course'] === 'string' && { course: search['course'] }),
+    ...(typeof search['thing'] === 'string' && { thing: search['thing'] }),
   }),
   component: lazyRouteComponent(() => import('./mapping/Mapping'), 'Mapping'),
 });

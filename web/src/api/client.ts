@@ -54,3 +54,41 @@ export function problemOf(error: unknown): Problem {
     status: 0,
   };
 }
+
+/** A line of an answer that is still being computed. */
+interface Line {
+  done: number;
+  of: number;
+  consequence?: Schemas['DraftConsequence'];
+}
+
+/** What a draft would change; says meanwhile how far it is. To abort the signal ends the work on the server too. */
+export async function watchConsequence(
+  draft: Schemas['Draft'],
+  signal: AbortSignal,
+  onProgress: (done: number, of: number) => void,
+): Promise<Schemas['DraftConsequence']> {
+  const { data, error } = await client.POST('/api/mapping/consequence', {
+    body: draft,
+    headers: { accept: 'application/x-ndjson' },
+    parseAs: 'stream',
+    signal,
+  });
+  if (error !== undefined) throw Object.assign(new Error(error.title), error);
+  const lines = (data as unknown as ReadableStream<Uint8Array<ArrayBuffer>>)
+    .pipeThrough(new TextDecoderStream())
+    .getReader();
+  let text = '';
+  for (;;) {
+    const { done, value } = await lines.read();
+    text += value ?? '';
+    const whole = text.split('\n');
+    text = whole.pop() ?? '';
+    for (const json of whole) {
+      const line = JSON.parse(json) as Line;
+      if (line.consequence !== undefined) return line.consequence;
+      onProgress(line.done, line.of);
+    }
+    if (done) throw new TypeError('The answer broke off.');
+  }
+}

@@ -1,16 +1,18 @@
 import { Link } from '@tanstack/react-router';
 import { useState, type SubmitEvent } from 'react';
 import { api, problemOf, type Schemas } from '../api/client';
+import { saveFile } from '../ui/files';
 import { Fault } from '../ui/parts';
-import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
-import { asCells, cellOf, isEmpty, type Change, type Draft } from './draft';
+import { asDraft, cellOf, isEmpty, realChanges, realThings, size, type Change, type Draft } from './draft';
 import { Proposals } from './Proposals';
 import type { Grid } from './shown';
 import { titleOf } from './StaleDraft';
 import { inWords } from './terms';
+import { nameOfThing } from './things';
+import { useConsequence, type Watched } from './useConsequence';
+import { Who } from './Who';
 
-const SETTLED_MS = 120;
 /** So many changes are listed before the figures of publishing. */
 const AT_A_GLANCE = 6;
 
@@ -36,7 +38,9 @@ export function Consequence(props: Props) {
           anything happens.
         </p>
         <p>
-          Rulebook {grid.version} is in force.{' '}
+          {grid.version === 0
+            ? 'Nothing has been published so far.'
+            : `Rulebook ${grid.version} is in force.`}{' '}
           <Link to="/mapping" search={{ view: 'history' }}>
             What changed when
           </Link>
@@ -49,67 +53,90 @@ export function Consequence(props: Props) {
 }
 
 function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Props) {
-  const [cells, settled] = useSettled(asCells(draft), SETTLED_MS);
-  const document = draft.whole?.document;
-  const consequence = api.useQuery(
-    'post',
-    '/api/mapping/consequence',
-    { body: wanted(cells, document) },
-    { placeholderData: (previous) => previous, staleTime: 5_000 },
-  );
-  const changes = Object.entries(draft.changes);
-  const counting = !settled || consequence.isPlaceholderData || consequence.isFetching;
-  const row = ([key, change]: [string, Change]) => (
-    <li key={key} className={change.to === null ? 'change-removed' : undefined}>
-      <strong>{titleOf(key, grid)}</strong>
-      <span>{difference(key, change, grid)}</span>
-    </li>
-  );
+  const watched = useConsequence(draft);
+  const { data: consequence, counting } = watched;
   return (
     <section>
       <div className="margin-head">
         <h2>If you publish this draft</h2>
         <span className="soft">{counting ? 'counting …' : counted(size(draft), 'change', 'changes')}</span>
       </div>
-      {consequence.error !== null && <Fault error={consequence.error} />}
-      {consequence.data !== undefined && <Figures consequence={consequence.data} counting={counting} />}
-      <ul className="changes">{changes.slice(0, AT_A_GLANCE).map(row)}</ul>
-      {changes.length > AT_A_GLANCE && (
-        <details>
-          <summary>and {changes.length - AT_A_GLANCE} more</summary>
-          <ul className="changes">{changes.slice(AT_A_GLANCE).map(row)}</ul>
-        </details>
-      )}
-      {draft.whole !== undefined && draft.whole.more.length > 0 && (
-        <ul className="changes">
-          {draft.whole.more.map((line) => (
-            <li key={line}>
-              <strong>{line}</strong>
-            </li>
-          ))}
-        </ul>
-      )}
+      <Going watched={watched} />
+      {watched.error !== null && <Fault error={watched.error} />}
+      {consequence !== undefined && <Figures consequence={consequence} counting={!watched.current} />}
+      <Changes draft={draft} grid={grid} />
       <PublishForm
         draft={draft}
-        consequence={consequence.data}
+        consequence={watched.current ? consequence : undefined}
         stale={stale}
         onDiscard={onDiscard}
         onPublished={onPublished}
         onRefused={onRefused}
       />
-      {consequence.data !== undefined && <Who consequence={consequence.data} />}
-      {(consequence.data?.total ?? 0) > 0 && <SaveList cells={cells} document={document} />}
+      {consequence !== undefined && <Who consequence={consequence} />}
+      {(consequence?.total ?? 0) > 0 && <SaveList draft={draft} />}
     </section>
   );
 }
 
-/** A draft as the server takes it. */
-function wanted(changes: Schemas['DraftCell'][], document: string | undefined) {
-  return { changes, ...(document !== undefined && { document }) };
+/** How far the counting is, where that takes long enough to be seen. */
+function Going({ watched }: { watched: Watched }) {
+  const { progress, stopped } = watched;
+  if (stopped) {
+    return (
+      <p className="soft">
+        Counting was stopped; the figures are not of this draft.{' '}
+        <button className="link" onClick={watched.again}>
+          Count
+        </button>
+      </p>
+    );
+  }
+  if (progress === undefined || progress.of === 0) return null;
+  return (
+    <div className="going">
+      <progress className="progress" aria-label="People looked at" max={progress.of} value={progress.done} />
+      <span className="soft">
+        {progress.done} of {counted(progress.of, 'person', 'people')}
+      </span>
+      <button className="btn btn-sm" onClick={watched.stop}>
+        Stop
+      </button>
+    </div>
+  );
 }
 
-function size(draft: Draft): number {
-  return Object.keys(draft.changes).length + (draft.whole?.more.length ?? 0);
+function Changes({ draft, grid }: { draft: Draft; grid: Grid }) {
+  const cells = realChanges(draft).map(([key, change]) => ({
+    key,
+    gone: change.to === null,
+    title: titleOf(key, grid),
+    words: difference(key, change, grid),
+  }));
+  const things = realThings(draft).map(([path, { to, was }]) => ({
+    key: path,
+    gone: to === null,
+    title: nameOfThing(path, to ?? was),
+    words: to === null ? 'no longer there' : was === null && !path.startsWith('school/') ? 'new' : 'changed',
+  }));
+  const rows = [...things, ...cells];
+  const row = ({ key, gone, title, words }: (typeof rows)[number]) => (
+    <li key={key} className={gone ? 'change-removed' : undefined}>
+      <strong>{title}</strong>
+      <span>{words}</span>
+    </li>
+  );
+  return (
+    <>
+      <ul className="changes">{rows.slice(0, AT_A_GLANCE).map(row)}</ul>
+      {rows.length > AT_A_GLANCE && (
+        <details>
+          <summary>and {rows.length - AT_A_GLANCE} more</summary>
+          <ul className="changes">{rows.slice(AT_A_GLANCE).map(row)}</ul>
+        </details>
+      )}
+    </>
+  );
 }
 
 function difference(key: string, change: Change, grid: Grid): string {
@@ -126,85 +153,35 @@ function Figures({ consequence, counting }: { consequence: Schemas['DraftConsequ
       aria-live="polite"
       aria-busy={counting}
     >
-      <div>
-        <strong className="good">{consequence.gain}</strong> gain access
-      </div>
-      <div>
-        <strong className="bad">{consequence.lose}</strong> lose access
-      </div>
-      <div>
-        <strong>{consequence.endEarlier}</strong> end earlier
-      </div>
-      {consequence.endLater > 0 && (
-        <div>
-          <strong>{consequence.endLater}</strong> end later
-        </div>
-      )}
+      <Figure figure={consequence.gain} tone="good" words="gain access" />
+      <Figure figure={consequence.lose} tone="bad" words="lose access" />
+      <Figure figure={consequence.endEarlier} words="end earlier" />
+      {consequence.endLater.people > 0 && <Figure figure={consequence.endLater} words="end later" />}
     </div>
   );
 }
 
-const KINDS: Record<Schemas['PersonChange']['kind'], { verb: string; tone: string }> = {
-  GAINS: { verb: 'gains', tone: 'good' },
-  LOSES: { verb: 'loses', tone: 'bad' },
-  LONGER: { verb: 'keeps longer', tone: 'good' },
-  SHORTER: { verb: 'keeps shorter', tone: 'bad' },
-  OTHERWISE: { verb: 'has at other times', tone: 'soft' },
-};
-
-function Who({ consequence }: { consequence: Schemas['DraftConsequence'] }) {
-  if (consequence.total === 0) {
-    return <p className="soft">Nobody who bought so far is touched. It counts for purchases from now on.</p>;
-  }
-  const more = consequence.total - consequence.people.length;
+function Figure({ figure, tone, words }: { figure: Schemas['Figure']; tone?: string; words: string }) {
   return (
-    <>
-      <h3>Who</h3>
-      <ul className="who">
-        {consequence.people.map((change) => (
-          <li key={`${change.name}-${change.target}-${change.person ?? ''}`}>
-            {change.person === undefined ? (
-              <strong>{change.name}</strong>
-            ) : (
-              <Link to="/people/$id" params={{ id: String(change.person) }}>
-                {change.name}
-              </Link>
-            )}
-            <strong className={KINDS[change.kind].tone}>
-              {KINDS[change.kind].verb} {change.target}
-            </strong>
-            <span>
-              {change.after ?? `had ${change.before ?? ''}`} · {change.reason}
-            </span>
-          </li>
-        ))}
-      </ul>
-      {more > 0 && <p className="soft">and {more} more</p>}
-    </>
+    <div>
+      <strong className={tone}>{figure.people}</strong> {words}
+      {figure.later > 0 && figure.later < figure.people && <small>{figure.later} only later</small>}
+      {figure.later > 0 && figure.later === figure.people && <small>only later</small>}
+    </div>
   );
 }
 
 /** Everybody whom it touches, as a file. */
-function SaveList({ cells, document }: { cells: Schemas['DraftCell'][]; document: string | undefined }) {
+function SaveList({ draft }: { draft: Draft }) {
   const list = api.useMutation('post', '/api/mapping/consequence/list', {
-    onSuccess: (csv) => {
-      const link = window.document.createElement('a');
-      link.href = `data:text/csv;charset=utf-8,${encodeURIComponent(csv)}`;
-      link.download = 'whom-it-touches.csv';
-      link.click();
-    },
+    onSuccess: (csv) => saveFile('whom-it-touches.csv', csv),
   });
   return (
     <>
       <button
         className="btn btn-sm"
         disabled={list.isPending}
-        onClick={() =>
-          list.mutate({
-            body: wanted(cells, document),
-            parseAs: 'text',
-          })
-        }
+        onClick={() => list.mutate({ body: asDraft(draft), parseAs: 'text' })}
       >
         {list.isPending ? 'Writing …' : 'Save the whole list'}
       </button>
@@ -230,12 +207,13 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
       if (problemOf(error).status === 409) void onRefused();
     },
   });
-  const lose = consequence?.lose ?? 0;
+  const lose = consequence?.lose.people ?? 0;
+  const later = consequence?.lose.later ?? 0;
   const submit = (event: SubmitEvent) => {
     event.preventDefault();
     publish.mutate({
       body: {
-        ...wanted(asCells(draft), draft.whole?.document),
+        ...asDraft(draft),
         base: draft.base,
         note,
       },
@@ -255,7 +233,12 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
       />
       {lose > 0 && (
         <p className="bad">
-          <strong>{counted(lose, 'person loses', 'people lose')} access</strong> the moment this is published.
+          <strong>{counted(lose, 'person loses', 'people lose')} access</strong>{' '}
+          {later === 0
+            ? 'the moment this is published.'
+            : later === lose
+              ? 'later than they would, not at once.'
+              : `the moment this is published, ${later} of them only later.`}
         </p>
       )}
       <div className="acts">

@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useRef, type KeyboardEvent, type MouseEvent, type RefObject } from 'react';
+import type { Schemas } from '../api/client';
 import { money } from '../ui/words';
 import { cellKey, type Change, type Draft } from './draft';
 import { at, includes, moved, type Selection } from './selection';
@@ -11,7 +12,8 @@ import {
   type TargetColumn,
   type Used,
 } from './shown';
-import { groupOf, idIn } from './sorts';
+import { idIn } from './paths';
+import { groupOf } from './sorts';
 import { inACell, inWords, type Terms } from './terms';
 
 interface Props {
@@ -23,8 +25,11 @@ interface Props {
   inUse: Used;
   draft: Draft;
   selection: Selection;
-  unfolded: ReadonlySet<string>;
-  onUnfold: (course: string) => void;
+  /** What is open, by what it is about. */
+  findings: ReadonlyMap<string, Schemas['ShownFinding'][]>;
+  /** Courses whose sections are shown, products whose options are not. */
+  turned: ReadonlySet<string>;
+  onTurn: (thing: string) => void;
   onSelect: (selection: Selection) => void;
   /** Keys that are not for moving; says whether it took the key. */
   onKey: (key: string, ctrl: boolean, shift: boolean) => boolean;
@@ -39,7 +44,7 @@ const ROW = 34;
 const ALL_SHOWN = 3_000;
 const AROUND = 4;
 
-type Line = { heading: string } | { source: SourceRow; row: number };
+type Line = { heading: string; range: string } | { source: SourceRow; row: number };
 
 /** What opens things down, what can be opened across; a cell says the term in words. */
 export function Grid(props: Props) {
@@ -70,11 +75,14 @@ export function Grid(props: Props) {
       rows.scrollToIndex(line);
       columns.scrollToIndex(selection.column);
     }
-    const frame = requestAnimationFrame(() =>
-      place.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus(),
-    );
+    const frame = requestAnimationFrame(() => {
+      const at = document.activeElement;
+      // whoever has gone elsewhere meanwhile, to the filter say, is not called back
+      if (at === document.body || place.current?.contains(at) === true)
+        place.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
+    });
     return () => cancelAnimationFrame(frame);
-  }, [selection, place, rows, columns, line]);
+  }, [selection, place, rows, columns, line, sources, targets]);
 
   const onKeyDown = (event: KeyboardEvent) => {
     if (!(event.target instanceof HTMLElement) || event.target.dataset['row'] === undefined) return;
@@ -88,6 +96,18 @@ export function Grid(props: Props) {
     event.stopPropagation();
   };
   const onClick = (event: MouseEvent) => {
+    const heading = (event.target as HTMLElement).closest<HTMLElement>('[data-range]');
+    if (heading !== null && (event.target as HTMLElement).closest('button, a') === null) {
+      const [first = 0, last = 0] = (heading.dataset['range'] ?? '').split('-').map(Number);
+      const down = heading.dataset['along'] === 'rows';
+      hadFocus.current = true;
+      onSelect(
+        down
+          ? { row: last, anchorRow: first, column: targets.length - 1, anchorColumn: 0 }
+          : { row: sources.length - 1, anchorRow: 0, column: last, anchorColumn: first },
+      );
+      return;
+    }
     const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-row]');
     if (cell === null) return;
     const [row, column] = [Number(cell.dataset['row']), Number(cell.dataset['column'])];
@@ -129,8 +149,15 @@ export function Grid(props: Props) {
           <tr>
             <td className="grid-corner" />
             {before > 0 && <td />}
-            {byGroup(seen.flatMap((column) => targets[column] ?? [])).map(([name, count], at) => (
-              <th key={`${name}-${at}`} scope="colgroup" colSpan={count} className="grid-category">
+            {byGroup(seen, targets).map(({ name, first, count }) => (
+              <th
+                key={`${name}-${first}`}
+                scope="colgroup"
+                colSpan={count}
+                className="grid-category"
+                data-along="columns"
+                data-range={groupRange(targets, first)}
+              >
                 {name}
               </th>
             ))}
@@ -150,14 +177,17 @@ export function Grid(props: Props) {
                     key={target.target}
                     scope="col"
                     className={column === selection.column ? 'grid-course grid-here' : 'grid-course'}
+                    data-along="columns"
+                    data-range={`${column}-${column}`}
                   >
                     {target.title}
+                    <Found findings={props.findings.get(target.target)} />
                     <TargetState
                       target={target}
                       wayIn={inUse.targets.has(target.target)}
-                      unfolded={props.unfolded.has(target.target)}
+                      unfolded={props.turned.has(target.target)}
                       canUnfold={all.targets.some((one) => one.parent === target.target)}
-                      onUnfold={() => props.onUnfold(target.target)}
+                      onUnfold={() => props.onTurn(target.target)}
                     />
                   </th>
                 )
@@ -178,7 +208,7 @@ export function Grid(props: Props) {
             if ('heading' in one) {
               return (
                 <tr key={`heading-${one.heading}`} className="grid-group">
-                  <th scope="rowgroup" colSpan={span}>
+                  <th scope="rowgroup" colSpan={span} data-along="rows" data-range={one.range}>
                     <span>{one.heading === '' ? 'Other products' : one.heading}</span>
                   </th>
                 </tr>
@@ -191,8 +221,17 @@ export function Grid(props: Props) {
                 <th
                   scope="row"
                   className={`grid-product${child}${row === selection.row ? ' grid-here' : ''}`}
+                  data-along="rows"
+                  data-range={`${row}-${row}`}
                 >
                   {source.title} <SourceMore source={source} />
+                  <Found findings={props.findings.get(source.source)} />
+                  <Options
+                    source={source}
+                    all={all}
+                    folded={props.turned.has(source.source)}
+                    onTurn={() => props.onTurn(source.source)}
+                  />
                   <SourceState source={source} all={all} inUse={inUse} />
                 </th>
                 {before > 0 && <td />}
@@ -232,8 +271,46 @@ export function Grid(props: Props) {
 function inLines(sources: SourceRow[]): Line[] {
   return sources.flatMap((source, row): Line[] => {
     const line = { source, row };
-    return source.category === sources[row - 1]?.category ? [line] : [{ heading: source.category }, line];
+    if (source.category === sources[row - 1]?.category) return [line];
+    const next = sources.findIndex((other, at) => at > row && other.category !== source.category);
+    const range = `${row}-${(next < 0 ? sources.length : next) - 1}`;
+    return [{ heading: source.category, range }, line];
   });
+}
+
+/** A mark where something is found; the margin says what. */
+function Found({ findings }: { findings: Schemas['ShownFinding'][] | undefined }) {
+  if (findings === undefined || findings.length === 0) return null;
+  const grave = findings.some((one) => one.severity === 'GRAVE');
+  const words = findings.map((one) => one.title).join('; ');
+  return (
+    <span
+      className={`mark mark-${grave ? 'grave' : 'soon'} grid-found`}
+      role="img"
+      aria-label={words}
+      title={words}
+    />
+  );
+}
+
+interface OptionsProps {
+  source: SourceRow;
+  all: Whole;
+  folded: boolean;
+  onTurn: () => void;
+}
+
+/** Folds a product's options. */
+function Options({ source, all, folded, onTurn }: OptionsProps) {
+  const options = all.sources.filter((row) => row.parent === source.source).length;
+  if (source.sort !== 'product' || options === 0) return null;
+  return (
+    <small>
+      <button className="link" aria-expanded={!folded} onClick={onTurn}>
+        {options} {options === 1 ? 'option' : 'options'} {folded ? '›' : '‹'}
+      </button>
+    </small>
+  );
 }
 
 interface CellProps {
@@ -306,6 +383,7 @@ function TargetState({ target, wayIn, canUnfold, unfolded, onUnfold }: StateProp
   if (!wayIn) return <small className="warn">no way in</small>;
   if (!course.content) return <small className="warn">empty</small>;
   if (!course.published) return <small className="warn">not published</small>;
+  if (course.sections === 0) return null;
   const sections = `${course.sections} ${course.sections === 1 ? 'section' : 'sections'}`;
   return canUnfold ? (
     <small>
@@ -341,12 +419,32 @@ function SourceState({ source, all, inUse }: { source: SourceRow; all: Whole; in
   return source.listed ? null : <small className="warn">no longer sold</small>;
 }
 
-function byGroup(targets: TargetColumn[]): [string, number][] {
-  const spans: [string, number][] = [];
-  for (const target of targets) {
-    const last = spans.at(-1);
-    if (last !== undefined && last[0] === groupOf(target)) last[1]++;
-    else spans.push([groupOf(target), 1]);
+interface Group {
+  name: string;
+  first: number;
+  count: number;
+}
+
+function byGroup(columns: number[], targets: TargetColumn[]): Group[] {
+  const groups: Group[] = [];
+  for (const column of columns) {
+    const target = targets[column];
+    if (target === undefined) continue;
+    const last = groups.at(-1);
+    if (last !== undefined && last.name === groupOf(target)) last.count++;
+    else groups.push({ name: groupOf(target), first: column, count: 1 });
   }
-  return spans;
+  return groups;
+}
+
+/** From where to where the group of a column goes, also where not all of it is seen. */
+function groupRange(targets: TargetColumn[], column: number): string {
+  const group = (at: number) => {
+    const target = targets[at];
+    return target && groupOf(target);
+  };
+  let [first, last] = [column, column];
+  while (first > 0 && group(first - 1) === group(column)) first--;
+  while (last < targets.length - 1 && group(last + 1) === group(column)) last++;
+  return `${first}-${last}`;
 }

@@ -1,11 +1,16 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { Link, useSearch } from '@tanstack/react-router';
-import { useMemo } from 'react';
+import { useEffect, useMemo } from 'react';
 import { api } from '../api/client';
+import { FileButton } from '../ui/FileButton';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { Catalogue } from './Catalogue';
 import { published } from './draft';
 import { Findings } from './Findings';
 import { History } from './History';
+import { withDrafted } from './shown';
+import type { Things } from './things';
+import { useDraft } from './useDraft';
 import { useLoad } from './useLoad';
 import { Workspace } from './Workspace';
 
@@ -17,21 +22,43 @@ export function Mapping() {
 }
 
 function Current() {
+  const { view } = useSearch({ from: '/mapping' });
   const queries = useQueryClient();
+  const [draft, change] = useDraft();
+  const read = api.useQuery('get', '/api/mapping/things');
+  const { refetch } = read;
+  const things = read.data as Things | undefined;
   const grid = api.useQuery('get', '/api/mapping', undefined, { refetchInterval: 10_000 });
   const now = useMemo(() => published(grid.data?.cells ?? []), [grid.data]);
-  if (grid.data === undefined) {
+  const version = grid.data?.version;
+  useEffect(() => void refetch(), [version, refetch]); // somebody else may have published
+  if (grid.data === undefined || things === undefined) {
     return (
       <Screen>
         <div className="headline">
           <Headline />
         </div>
-        {grid.error === null ? <Waiting what="the mapping" /> : <Fault error={grid.error} />}
+        {grid.error === null && read.error === null ? (
+          <Waiting what="the mapping" />
+        ) : (
+          <Fault error={grid.error ?? read.error} />
+        )}
       </Screen>
     );
   }
-  const sellsSomething = grid.data.sources.some((row) => row.sort === 'product');
-  if (!sellsSomething || grid.data.targets.length === 0) {
+  const shared = {
+    grid: grid.data,
+    things,
+    now,
+    draft,
+    change,
+    readAgain: () => queries.invalidateQueries(),
+    headline: <Headline />,
+  };
+  if (view === 'catalogue') return <Catalogue {...shared} />;
+  const { sources, targets } = withDrafted(grid.data, draft);
+  const sellsSomething = sources.some((row) => row.sort === 'product');
+  if (!sellsSomething || targets.length === 0) {
     return (
       <Screen>
         <div className="headline">
@@ -40,20 +67,16 @@ function Current() {
         <Empty title={sellsSomething ? 'There are no courses to open yet.' : 'There is nothing to sell yet.'}>
           <p>
             Products come from a connected shop, courses from a connected classroom. Their catalogues are read
-            every two minutes.
+            every two minutes. They can come from a file too.
           </p>
+          <Link className="btn" to="/mapping" search={{ view: 'catalogue' }}>
+            To the catalogue
+          </Link>
         </Empty>
       </Screen>
     );
   }
-  return (
-    <Workspace
-      grid={grid.data}
-      now={now}
-      readAgain={() => queries.invalidateQueries()}
-      headline={<Headline />}
-    />
-  );
+  return <Workspace {...shared} />;
 }
 
 function LookedOver() {
@@ -88,7 +111,8 @@ function PastVersions() {
           <h2>What a publish is</h2>
           <p className="soft">
             Nothing on the grid changes anything until it is published. Each publish makes a new rulebook;
-            everybody is then computed anew from all that ever happened, as if the rules had always been so.
+            everybody whom it concerns is then computed anew from all that ever happened, as if the rules had
+            always been so.
           </p>
           <p className="soft">
             The figures say how many people gained, lost, or got another end at that moment. Taking a publish
@@ -120,20 +144,12 @@ function RulebookFile() {
         <a className="btn btn-sm" href="/api/mapping/rulebook" download="rulebook.yaml">
           Save as a file
         </a>
-        <label className="btn btn-sm">
-          From a file
-          <input
-            type="file"
-            accept=".yaml,.yml,.json"
-            className="sr-only"
-            disabled={load.isPending}
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file !== undefined) load.readFile(file);
-              event.target.value = '';
-            }}
-          />
-        </label>
+        <FileButton
+          label="From a file"
+          accept=".yaml,.yml,.json"
+          disabled={load.isPending}
+          onFile={load.readFile}
+        />
       </div>
       {load.error !== null && <Fault error={load.error} />}
     </section>
@@ -153,6 +169,9 @@ function Headline() {
         </Link>
         <Link to="/mapping" search={{ view: 'by-target' }}>
           By target
+        </Link>
+        <Link to="/mapping" search={{ view: 'catalogue' }}>
+          Catalogue
         </Link>
         <Link to="/mapping" search={{ view: 'findings' }}>
           Findings

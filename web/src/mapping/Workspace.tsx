@@ -1,34 +1,29 @@
 import { useNavigate, useSearch } from '@tanstack/react-router';
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import { Empty, Margin, Screen } from '../ui/parts';
-import { Consequence } from './Consequence';
-import { cellKey, contested, effectiveCells, isEmpty, type CellKey, type Published } from './draft';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { Empty, Screen } from '../ui/parts';
+import { cellKey, effectiveCells, type CellKey } from './draft';
+import { DraftMargin, type Shared } from './DraftMargin';
+import { FoundHere } from './FoundHere';
 import { Grid } from './Grid';
 import { Lists } from './Lists';
-import { at, includes, type Selection } from './selection';
-import { shown, used, withDrafted, type Grid as Whole, type SourceRow, type TargetColumn } from './shown';
-import { StaleDraft } from './StaleDraft';
-import { FIRST_TERMS, inWords, type Terms } from './terms';
+import { Sample } from './Sample';
+import { at, block, includes, pasted, type Selection } from './selection';
+import { sharedTerms, shown, used, withDrafted, type SourceRow, type TargetColumn } from './shown';
+import { asShared, FIRST_TERMS, inWords, onCell, type Terms } from './terms';
 import { TermsEditor } from './TermsEditor';
-import { useDraft } from './useDraft';
-
-interface Props {
-  grid: Whole;
-  now: Published;
-  headline: ReactNode;
-  readAgain: () => Promise<void>;
-}
+import { idFor } from './things';
 
 /** The grid, and in the margin the terms being edited and what the draft would change. */
-export function Workspace({ grid: inForce, now, headline, readAgain }: Props) {
-  const [draft, change] = useDraft();
+export function Workspace({ headline, ...shared }: Shared) {
+  const { grid: inForce, now, draft, change } = shared;
   const grid = useMemo(() => withDrafted(inForce, draft), [inForce, draft]);
   const [filter, setFilter] = useState('');
   const [unfinished, setUnfinished] = useState(false);
   const [everything, setEverything] = useState(false);
-  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
+  const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
   const [editing, setEditing] = useState(false);
-  const [copied, setCopied] = useState<Terms>();
+  const [copied, setCopied] = useState<(Terms | null)[][]>();
   const [helping, setHelping] = useState(false);
   const gridPlace = useRef<HTMLDivElement>(null);
   const filterPlace = useRef<HTMLInputElement>(null);
@@ -38,9 +33,11 @@ export function Workspace({ grid: inForce, now, headline, readAgain }: Props) {
   const inUse = useMemo(() => used(effectiveCells(draft, now), grid), [draft, now, grid]);
   const { sources, targets } = useMemo(
     () =>
-      shown(grid, inUse, { words: filter, unfinished, everything: everything || by !== undefined, unfolded }),
-    [grid, inUse, filter, unfinished, everything, by, unfolded],
+      shown(grid, inUse, { words: filter, unfinished, everything: everything || by !== undefined, turned }),
+    [grid, inUse, filter, unfinished, everything, by, turned],
   );
+  const findings = api.useQuery('get', '/api/findings', undefined, { refetchInterval: 10_000 });
+  const found = useMemo(() => bySubject(findings.data ?? []), [findings.data]);
   const [selection, setSelection] = useJump(sources, targets);
   const selected = useMemo(
     () =>
@@ -58,12 +55,47 @@ export function Workspace({ grid: inForce, now, headline, readAgain }: Props) {
   const set = (cells: [CellKey, Terms | null][]) =>
     change({ act: 'set', cells, published: now, version: grid.version });
   const setSelected = (terms: Terms | null) => set(selected.map((key) => [key, terms]));
-  const toggle = () => setSelected(focused == null ? (copied ?? FIRST_TERMS) : null);
+  const first = copied?.[0]?.[0] ?? FIRST_TERMS;
+  const toggle = () => setSelected(focused == null ? first : null);
+  const copy = () => {
+    const { rows, columns } = block(selection);
+    setCopied(
+      rows.map((row) =>
+        columns.map((column) => {
+          const [from, to] = [sources[row], targets[column]];
+          return (from && to && inUse.cells.get(cellKey(from.source, to.target))) ?? null;
+        }),
+      ),
+    );
+  };
+  const paste = (from: (Terms | null)[][]) => {
+    const cells: [CellKey, Terms | null][] = [];
+    for (const { row, column, value } of pasted(selection, from, sources.length, targets.length)) {
+      const [source, target] = [sources[row], targets[column]];
+      if (source && target) cells.push([cellKey(source.source, target.target), value]);
+    }
+    set(cells);
+  };
   const backToGrid = () => gridPlace.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
+  const terms = useMemo(() => sharedTerms(grid, draft), [grid, draft]);
+  const keep = (title: string, these: Terms) => {
+    const id = idFor(title, (taken) => terms.some((one) => one.id === taken));
+    change({
+      act: 'set',
+      cells: selected.map((key) => {
+        const there = inUse.cells.get(key);
+        return [key, { ...these, ...(there !== undefined && onCell(there)), named: id }];
+      }),
+      things: [[`terms/${id}`, { id, title, terms: asShared(these) }, null]],
+      published: now,
+      version: grid.version,
+    });
+  };
 
   const onKey = (key: string, ctrl: boolean, shift: boolean): boolean => {
     if (ctrl && key.toLowerCase() === 'z') change({ act: shift ? 'redo' : 'undo' });
     else if (ctrl && key.toLowerCase() === 'y') change({ act: 'redo' });
+    else if (ctrl && key === ' ' && shift) setSelection(wholeCategory(selection, sources));
     else if (ctrl && key === ' ') setSelection({ ...selection, anchorRow: 0, row: sources.length - 1 });
     else if (ctrl) return false;
     else if (key === ' ' && shift)
@@ -71,31 +103,22 @@ export function Workspace({ grid: inForce, now, headline, readAgain }: Props) {
     else if (key === ' ') toggle();
     else if (key === 'Delete' || key === 'Backspace') setSelected(null);
     else if (key === 'Enter') {
-      if (focused === null) setSelected(copied ?? FIRST_TERMS);
+      if (focused === null) setSelected(first);
       setEditing(true);
-    } else if (key.toLowerCase() === 'c') setCopied(focused ?? undefined);
+    } else if (key.toLowerCase() === 'c') copy();
     else if (key.toLowerCase() === 'v') {
-      if (copied !== undefined) setSelected(copied);
+      if (copied !== undefined) paste(copied);
     } else if (key === '/') filterPlace.current?.focus();
     else if (key === '?') setHelping(!helping);
     else return false;
     return true;
   };
 
-  const stale = !isEmpty(draft) && draft.base !== grid.version;
   return (
     <Screen
       margin={
-        <Margin label="What follows">
-          {stale && (
-            <StaleDraft
-              version={grid.version}
-              contested={contested(draft, now)}
-              grid={grid}
-              onCarryOver={() => change({ act: 'carry-over', published: now, version: grid.version })}
-              onDiscard={() => change({ act: 'discard' })}
-            />
-          )}
+        <DraftMargin {...shared} grid={grid} onPublished={() => setEditing(false)}>
+          {by === undefined && <FoundHere findings={found} subjects={[source?.source, target?.target]} />}
           {editing && source !== undefined && target !== undefined && focused != null && (
             <TermsEditor
               key={cellKey(source.source, target.target)}
@@ -104,29 +127,18 @@ export function Workspace({ grid: inForce, now, headline, readAgain }: Props) {
               targetSort={target.sort}
               tiers={grid.tiers}
               terms={focused}
+              shared={terms}
               onChange={setSelected}
+              onKeep={keep}
               onClose={() => {
                 setEditing(false);
                 backToGrid();
               }}
-            />
+            >
+              <Sample cell={cellKey(source.source, target.target)} draft={draft} />
+            </TermsEditor>
           )}
-          <Consequence
-            draft={draft}
-            grid={grid}
-            stale={stale}
-            onTake={(cells) =>
-              set(cells.map((cell) => [cellKey(cell.source, cell.target), cell.terms ?? null]))
-            }
-            onDiscard={() => change({ act: 'discard' })}
-            onPublished={async () => {
-              change({ act: 'discard' });
-              setEditing(false);
-              await readAgain();
-            }}
-            onRefused={readAgain}
-          />
-        </Margin>
+        </DraftMargin>
       }
     >
       <div className="headline">
@@ -200,12 +212,13 @@ export function Workspace({ grid: inForce, now, headline, readAgain }: Props) {
           inUse={inUse}
           draft={draft}
           selection={selection}
-          unfolded={unfolded}
-          onUnfold={(course) =>
-            setUnfolded((before) =>
-              before.has(course)
-                ? new Set([...before].filter((one) => one !== course))
-                : new Set([...before, course]),
+          findings={found}
+          turned={turned}
+          onTurn={(thing) =>
+            setTurned((before) =>
+              before.has(thing)
+                ? new Set([...before].filter((one) => one !== thing))
+                : new Set([...before, thing]),
             )
           }
           onSelect={setSelection}
@@ -219,11 +232,32 @@ export function Workspace({ grid: inForce, now, headline, readAgain }: Props) {
           (selected.length > 1
             ? `${selected.length} cells selected.`
             : `${source.title} ${focused == null ? 'does not open' : 'opens'} ${target.title}${focused == null ? '' : ` ${inWords(focused, source)}`}.`)}
-        {copied !== undefined && ` Copied: ${inWords(copied)}.`}
+        {copied !== undefined && ` Copied: ${copiedInWords(copied)}.`}
       </p>
       {by === undefined && <Keys all={helping} onHelp={() => setHelping(!helping)} />}
     </Screen>
   );
+}
+
+function bySubject(findings: Schemas['ShownFinding'][]): ReadonlyMap<string, Schemas['ShownFinding'][]> {
+  const found = new Map<string, Schemas['ShownFinding'][]>();
+  for (const one of findings) {
+    if (one.acceptance === undefined) found.set(one.subject, [...(found.get(one.subject) ?? []), one]);
+  }
+  return found;
+}
+
+function copiedInWords(copied: (Terms | null)[][]): string {
+  const single = copied.length === 1 && copied[0]?.length === 1 ? copied[0][0] : undefined;
+  if (single === null) return 'a cell that does not open';
+  return single === undefined ? `${copied.length} × ${copied[0]?.length} cells` : inWords(single);
+}
+
+/** The rows of the category in which the focus is, in the columns that are selected. */
+function wholeCategory(selection: Selection, sources: SourceRow[]): Selection {
+  const category = sources[selection.row]?.category;
+  const rows = sources.flatMap((row, at) => (row.category === category ? [at] : []));
+  return { ...selection, anchorRow: rows[0] ?? selection.row, row: rows.at(-1) ?? selection.row };
 }
 
 /** The selection; begins at the source or target that the address names. */
@@ -250,12 +284,13 @@ const KEYS: [keys: string[], does: string, seldom?: true][] = [
   [['↑', '↓', '←', '→'], 'move'],
   [['Space'], 'open or close'],
   [['Enter'], 'terms'],
-  [['C', 'V'], 'copy terms'],
+  [['C', 'V'], 'copy terms, of a range too'],
   [['Ctrl Z'], 'undo'],
   [['Ctrl Y'], 'redo', true],
   [['Shift ↑ ↓ ← →'], 'select more', true],
   [['Shift Space'], 'the whole row', true],
   [['Ctrl Space'], 'the whole column', true],
+  [['Ctrl Shift Space'], 'the whole category', true],
   [['Delete'], 'close', true],
   [['/'], 'filter', true],
   [['[', ']'], 'another day', true],

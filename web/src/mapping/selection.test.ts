@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { at, includes, moved } from './selection';
+import { at, pasted, includes, moved } from './selection';
 
 const ROWS = 12;
 const COLUMNS = 8;
@@ -35,5 +35,22 @@ describe('the selection', () => {
       [4, 4],
     ]);
     expect(press(['ArrowDown'], false, grown)).toEqual(at(4, 2));
+  });
+
+  it('pastes a range from its first cell on, over and over where it fits, and never beyond the grid', () => {
+    const copied = [['a', 'b']];
+    const from = (row: number, column: number, height: number, width: number) => ({
+      ...at(row, column),
+      anchorRow: row + height - 1,
+      anchorColumn: column + width - 1,
+    });
+    const words = (cells: { row: number; column: number; value: string }[]) =>
+      cells.map(({ row, column, value }) => `${row}${column}${value}`).join(' ');
+    expect(words(pasted(at(1, 1), copied, 9, 9))).toBe('11a 12b');
+    expect(words(pasted(from(0, 0, 2, 4), copied, 9, 9))).toBe('00a 01b 02a 03b 10a 11b 12a 13b');
+    expect(words(pasted(from(0, 0, 1, 3), copied, 9, 9))).toBe('00a 01b');
+    expect(words(pasted(at(8, 8), copied, 9, 9))).toBe('88a');
+    expect(words(pasted(from(0, 0, 2, 1), [['x']], 9, 9))).toBe('00x 10x');
+    expect(pasted(at(0, 0), [], 9, 9)).toEqual([]);
   });
 });

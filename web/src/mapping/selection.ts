@@ -44,3 +44,42 @@ export function includes(selection: Selection, row: number, column: number): boo
     between(column, selection.column, selection.anchorColumn)
   );
 }
+
+/** The rows and columns of a selection. */
+export function block({ row, column, anchorRow, anchorColumn }: Selection): {
+  rows: number[];
+  columns: number[];
+} {
+  return { rows: between(row, anchorRow), columns: between(column, anchorColumn) };
+}
+
+/**
+ * Where copied values go: from the selection's first cell on; over and over where the selection is a multiple of what was
+ * copied, and nowhere beyond the grid.
+ */
+export function pasted<T>(
+  selection: Selection,
+  copied: T[][],
+  rows: number,
+  columns: number,
+): { row: number; column: number; value: T }[] {
+  const to = block(selection);
+  const [height, width] = [copied.length, copied[0]?.length ?? 0];
+  if (height === 0 || width === 0) return [];
+  const times = (size: number, length: number) => (length % size === 0 ? length : size);
+  const [down, across] = [times(height, to.rows.length), times(width, to.columns.length)];
+  const cells: { row: number; column: number; value: T }[] = [];
+  for (let y = 0; y < down; y++) {
+    for (let x = 0; x < across; x++) {
+      const [row, column] = [(to.rows[0] ?? 0) + y, (to.columns[0] ?? 0) + x];
+      const value = copied[y % height]?.[x % width];
+      if (row < rows && column < columns && value !== undefined) cells.push({ row, column, value });
+    }
+  }
+  return cells;
+}
+
+function between(one: number, other: number): number[] {
+  const first = Math.min(one, other);
+  return Array.from({ length: Math.abs(one - other) + 1 }, (_, at) => first + at);
+}

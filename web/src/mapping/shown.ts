@@ -1,7 +1,7 @@
 import type { Schemas } from '../api/client';
 import { cellOf, type CellKey, type Draft } from './draft';
-import { idIn } from './sorts';
-import type { Terms } from './terms';
+import { idIn, sortIn } from './paths';
+import { termsIn, type Terms } from './terms';
 
 export type Grid = Schemas['Grid'];
 export type SourceRow = Schemas['SourceRow'];
@@ -60,17 +60,52 @@ export function withDrafted(grid: Grid, draft: Draft): Grid {
     const [source, target] = cellOf(key);
     const row = { category: 'In your draft', thing: false, subscribed: false, listed: true, buyers: 0 };
     if (!sources.has(source))
-      sources.set(source, { ...row, source, sort: sortOf(source), title: idIn(source) });
+      sources.set(source, { ...row, source, sort: sortIn(source), title: titleIn(draft, source) });
     if (!targets.has(target))
-      targets.set(target, { target, sort: sortOf(target), title: idIn(target), category: '', listed: true });
+      targets.set(target, {
+        target,
+        sort: sortIn(target),
+        title: titleIn(draft, target),
+        category: '',
+        listed: true,
+      });
   }
+  made(draft, sources, targets);
   return sources.size === grid.sources.length && targets.size === grid.targets.length
     ? grid
     : { ...grid, sources: [...sources.values()], targets: [...targets.values()] };
 }
 
-function sortOf(path: string): string {
-  return path.slice(0, path.indexOf('/'));
+/** Levels, tags and products that the draft makes stand on the grid before anything is mapped to them. */
+function made(draft: Draft, sources: Map<string, SourceRow>, targets: Map<string, TargetColumn>) {
+  for (const [path, { to }] of Object.entries(draft.things)) {
+    const sort = sortIn(path);
+    const row = { category: 'In your draft', thing: false, subscribed: false, listed: true, buyers: 0 };
+    const title = titleIn(draft, path);
+    if (to !== null && MADE_SOURCES.has(sort) && !sources.has(path))
+      sources.set(path, { ...row, source: path, sort, title });
+    if (to !== null && MADE_TARGETS.has(sort) && !targets.has(path))
+      targets.set(path, { target: path, sort, title, category: 'In your draft', listed: true });
+  }
+}
+
+const MADE_SOURCES = new Set(['product', 'level', 'tag']);
+const MADE_TARGETS = new Set(['course', 'level', 'tag', 'group', 'area', 'download', 'list']);
+
+function titleIn(draft: Draft, path: string): string {
+  return (draft.things[path]?.to as { title?: string } | null | undefined)?.title ?? idIn(path);
+}
+
+/** Terms that links share by name, were the draft published. */
+export function sharedTerms(grid: Grid, draft: Draft): Schemas['SharedTerms'][] {
+  const shared = new Map(grid.terms.map((one) => [one.id, one]));
+  for (const [path, { to }] of Object.entries(draft.things)) {
+    if (sortIn(path) !== 'terms') continue;
+    const id = idIn(path);
+    if (to === null) shared.delete(id);
+    else shared.set(id, { id, title: titleIn(draft, path), terms: termsIn((to as { terms: Terms }).terms) });
+  }
+  return [...shared.values()];
 }
 
 export function isSeldom(sort: string): boolean {
@@ -81,8 +116,8 @@ export interface Wish {
   words: string;
   unfinished: boolean;
   everything: boolean;
-  /** Courses whose sections are shown. */
-  unfolded: ReadonlySet<string>;
+  /** Courses whose sections are shown, products whose options are not. */
+  turned: ReadonlySet<string>;
 }
 
 /** What of the grid is shown. */
@@ -95,13 +130,15 @@ export function shown(
   const named = (path: string, title: string) =>
     title.toLowerCase().includes(words) || idIn(path).toLowerCase().includes(words);
   const rows = grid.sources.filter(
-    (row) => wish.everything || !SELDOM_SOURCES.has(row.sort) || inUse.sources.has(row.source),
+    (row) =>
+      (wish.everything || !SELDOM_SOURCES.has(row.sort) || inUse.sources.has(row.source)) &&
+      (row.parent === undefined || !wish.turned.has(row.parent)),
   );
   const columns = grid.targets.filter(
     (column) =>
       wish.everything ||
       !SELDOM_TARGETS.has(column.sort) ||
-      (column.parent !== undefined && wish.unfolded.has(column.parent)) ||
+      (column.parent !== undefined && wish.turned.has(column.parent)) ||
       (inUse.targets.has(column.target) && column.sort !== 'course'),
   );
   const anyRow = rows.some((row) => named(row.source, row.title));

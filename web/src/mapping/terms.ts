@@ -132,15 +132,40 @@ function serving(terms: Terms): string {
 }
 
 export function sameTerms(one: Terms | null, other: Terms | null): boolean {
-  if (one === null || other === null) return one === other;
-  return inOrder(one) === inOrder(other);
+  if (one?.named !== undefined && one.named === other?.named) return same(onCell(one), onCell(other));
+  return same(one, other);
 }
 
-/** The same text for the same terms, in whatever order their parts were written. */
-function inOrder(terms: Terms): string {
-  return JSON.stringify(terms, (_, value: unknown) =>
-    typeof value === 'object' && value !== null && !Array.isArray(value)
-      ? Object.fromEntries(Object.entries(value).toSorted(([one], [other]) => (one < other ? -1 : 1)))
-      : value,
+/** What of terms that have a name is said on the cell itself. */
+export function onCell({ tier, except, applies }: Terms): Partial<Terms> {
+  return {
+    ...(tier !== undefined && { tier }),
+    ...(except !== undefined && { except }),
+    ...(applies !== undefined && { applies }),
+  };
+}
+
+/** Terms of a rulebook's document, with what is left out there. */
+export function termsIn(document: Partial<Terms>): Terms {
+  return { length: 'held', refund: 'end', ...document };
+}
+
+/** Terms as a rulebook's document has them under a name: without what is a cell's own. */
+export function asShared(terms: Terms): Partial<Terms> {
+  return Object.fromEntries(
+    Object.entries(terms).filter(([part]) => !['tier', 'except', 'applies', 'named'].includes(part)),
+  );
+}
+
+export function same(one: unknown, other: unknown): boolean {
+  return inOrder(one ?? null) === inOrder(other ?? null);
+}
+
+/** The same text for the same, in whatever order its parts were written. */
+function inOrder(value: unknown): string {
+  return JSON.stringify(value, (_, part: unknown) =>
+    typeof part === 'object' && part !== null && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).toSorted(([one], [other]) => (one < other ? -1 : 1)))
+      : part,
   );
 }

@@ -26,7 +26,12 @@ function keep(place: string, draft: Draft) {
   else
     localStorage.setItem(
       place,
-      JSON.stringify({ base: draft.base, changes: draft.changes, whole: draft.whole }),
+      JSON.stringify({
+        base: draft.base,
+        changes: draft.changes,
+        things: draft.things,
+        document: draft.document,
+      }),
     );
 }
 

@@ -2,7 +2,9 @@ import { useNavigate } from '@tanstack/react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
+import { fileBody } from '../ui/files';
 import { isEmpty, NO_DRAFT, published, reduce } from './draft';
+import { lookup, type Things } from './things';
 import { useKeep } from './useDraft';
 
 const NOTHING = {
@@ -26,10 +28,12 @@ export function useLoad() {
     try {
       const draft = await wanted();
       const grid = await queries.query(api.queryOptions('get', '/api/mapping'));
+      const things = (await queries.query(api.queryOptions('get', '/api/mapping/things'))) as unknown;
       const whole = reduce(NO_DRAFT, {
         act: 'load',
         draft,
         published: published(grid.cells),
+        things: lookup(things as Things),
         version: grid.version,
       });
       if (isEmpty(whole)) {
@@ -53,13 +57,6 @@ export function useLoad() {
           api.queryOptions('get', '/api/mapping/history/{number}/back', { params: { path: { number } } }),
         ),
       ),
-    readFile: (file: File) =>
-      void load(async () =>
-        read.mutateAsync({
-          body: await file.text(),
-          bodySerializer: (body) => body,
-          headers: { 'content-type': 'application/yaml' },
-        }),
-      ),
+    readFile: (file: File) => void load(() => read.mutateAsync(fileBody(file, 'application/yaml'))),
   };
 }

@@ -1,6 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
+import { FileButton } from '../ui/FileButton';
+import { fileBody } from '../ui/files';
 import { Fault } from '../ui/parts';
 import { counted } from '../ui/words';
 import type { SystemShown } from './words';
@@ -12,33 +14,23 @@ export function HandOver({ system }: { system: SystemShown }) {
   const take = api.useMutation('post', '/api/systems/{id}/files', {
     onSettled: () => queries.invalidateQueries(),
   });
-  const read = (file: File | undefined) => {
-    if (file === undefined) return;
+  const read = (file: File) => {
     setName(file.name);
     take.mutate({
       params: { path: { id: system.id }, query: { name: file.name } },
-      body: file as unknown as string,
-      bodySerializer: (body: unknown) => body as BodyInit,
-      headers: { 'content-type': 'text/csv' },
+      ...fileBody(file, 'text/csv'),
     });
   };
   return (
     <section className="panel" aria-label="A file instead of reports">
       <h2>A file instead of reports</h2>
       <div className="acts acts-line">
-        <label className="btn btn-sm">
-          Hand over a CSV file
-          <input
-            type="file"
-            accept="text/csv,.csv"
-            className="sr-only"
-            disabled={system.state === 'OFF' || take.isPending}
-            onChange={(event) => {
-              read(event.target.files?.[0]);
-              event.target.value = '';
-            }}
-          />
-        </label>
+        <FileButton
+          label="Hand over a CSV file"
+          accept="text/csv,.csv"
+          disabled={system.state === 'OFF' || take.isPending}
+          onFile={read}
+        />
         <span className="soft" role="status">
           {take.isPending
             ? `Reading ${name} …`

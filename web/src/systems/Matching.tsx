@@ -1,8 +1,9 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useState, type ChangeEvent } from 'react';
+import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
+import { FileButton } from '../ui/FileButton';
 import { Empty, Fault, Waiting } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
@@ -320,9 +321,7 @@ function Keep({ system, shown, document, changed, onDiscard, onImport }: KeepPro
     const answer = await fetch(`/api/systems/${system.id}/matching/${number}`);
     onImport((await answer.json()) as MatchingDocument);
   };
-  const read = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
-    if (file === undefined) return;
+  const read = async (file: File) => {
     try {
       onImport(JSON.parse(await file.text()) as MatchingDocument);
       setUnreadable(false);
@@ -382,15 +381,7 @@ function Keep({ system, shown, document, changed, onDiscard, onImport }: KeepPro
             Save as a file
           </a>
         )}
-        <label className="btn btn-sm">
-          From a file
-          <input
-            type="file"
-            accept="application/json,.json"
-            className="sr-only"
-            onChange={(event) => void read(event)}
-          />
-        </label>
+        <FileButton label="From a file" accept="application/json,.json" disabled={false} onFile={read} />
         {unreadable && <span className="bad">This file is no JSON. Nothing was changed.</span>}
       </div>
       {shown.versions.length > 0 && (

@@ -11,7 +11,7 @@ import java.nio.charset.StandardCharsets;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
-/** {@code yoru evaluate}, {@code yoru check} and {@code yoru rulebook diff}. */
+/** {@code yoru evaluate}, {@code yoru check} and {@code yoru rulebook}. */
 @Command(name = "yoru", synopsisSubcommandLabel = "(evaluate | check | rulebook)")
 public final class Main {
 
@@ -30,7 +30,10 @@ public final class Main {
         return new CommandLine(new Main())
                 .addSubcommand(new Evaluate(files, out, messages))
                 .addSubcommand(new Check(files, out, messages))
-                .addSubcommand(new CommandLine(new RulebookFiles()).addSubcommand(new RulebookFiles.Diff(files, out)))
+                .addSubcommand(new CommandLine(new RulebookFiles())
+                        .addSubcommand(new RulebookFiles.Diff(files, out))
+                        .addSubcommand(new RulebookFiles.Export(out))
+                        .addSubcommand(new RulebookFiles.Import(files, out)))
                 .setErr(new PrintWriter(messages, true, StandardCharsets.UTF_8))
                 .setOut(new PrintWriter(out, true, StandardCharsets.UTF_8))
                 .setExecutionExceptionHandler((failure, command, parsed) -> {

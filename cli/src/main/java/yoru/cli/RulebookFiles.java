@@ -4,13 +4,24 @@ import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import yoru.core.impact.DifferenceInWords;
+import yoru.formats.RulebookDocument;
 
 /** What can be done with rulebooks that lie in files. */
-@Command(name = "rulebook", mixinStandardHelpOptions = true, description = "Compares rulebooks in files.")
+@Command(
+        name = "rulebook",
+        mixinStandardHelpOptions = true,
+        description = "Compares rulebooks in files, and brings them from and to a running Yoru.")
 final class RulebookFiles {
+
+    private static final String JSON = "application/json";
 
     /** Says what one does otherwise than the other. */
     @Command(
@@ -39,6 +50,103 @@ final class RulebookFiles {
             var lines = DifferenceInWords.of(files.rulebook(before), files.rulebook(after));
             lines.forEach(out::println);
             return lines.isEmpty() ? 0 : 1;
+        }
+    }
+
+    /** Writes the rulebook of a running Yoru. */
+    @Command(
+            name = "export",
+            mixinStandardHelpOptions = true,
+            description = "Writes the rulebook in force as YAML to standard output, always in the same order.",
+            footer = {"", "Exit code 0; 2 = it cannot be had, with why on standard error."})
+    static final class Export implements Callable<Integer> {
+
+        @Mixin
+        private final Server server = new Server();
+
+        @Option(names = "--version-number", paramLabel = "N", description = "as it was published under this number")
+        private @Nullable Integer version;
+
+        private final PrintStream out;
+
+        Export(OutputStream out) {
+            this.out = new PrintStream(out, true, StandardCharsets.UTF_8);
+        }
+
+        @Override
+        public Integer call() {
+            server.signIn();
+            out.print(server.get("/api/mapping/rulebook" + (version == null ? "" : "?version=" + version)));
+            return 0;
+        }
+    }
+
+    /** Brings a rulebook to a running Yoru: what it would change, and where that is wanted, publishing it. */
+    @Command(
+            name = "import",
+            mixinStandardHelpOptions = true,
+            description =
+                    "Says what a rulebook would change in a running Yoru, and for how many people. Publishes it only with --publish.",
+            footer = {"", "Exit code 0; 2 = it cannot be used, or was not published, with why on standard error."})
+    static final class Import implements Callable<Integer> {
+
+        @Mixin
+        private final Server server = new Server();
+
+        @Parameters(paramLabel = "RULEBOOK.yaml", description = "YAML or JSON; - is standard input")
+        private String name = "";
+
+        @Option(names = "--publish", description = "puts it in force")
+        private boolean publish;
+
+        @Option(names = "--note", paramLabel = "TEXT", description = "what it is for; kept in the history")
+        private String note = "";
+
+        private final Files files;
+        private final PrintStream out;
+
+        Import(Files files, OutputStream out) {
+            this.files = files;
+            this.out = new PrintStream(out, true, StandardCharsets.UTF_8);
+        }
+
+        @Override
+        public Integer call() {
+            var rulebook = files.rulebook(name);
+            server.signIn();
+            int base = Server.json(server.get("/api/mapping")).path("version").asInt();
+            var draft = Server.json(
+                    server.post("/api/mapping/rulebook", "application/yaml", RulebookDocument.yaml(rulebook)));
+            if (draft.path("cells").isEmpty() && draft.path("things").isEmpty()) {
+                out.println("It says what is in force already.");
+                return 0;
+            }
+            var now = RulebookDocument.read(server.get("/api/mapping/rulebook"));
+            DifferenceInWords.of(
+                            now, RulebookDocument.read(draft.path("document").stringValue()))
+                    .forEach(out::println);
+            var wanted = JsonMapper.shared().createObjectNode();
+            wanted.putArray("changes"); // the document says everything
+            wanted.set("document", draft.path("document"));
+            var consequence = Server.json(server.post("/api/mapping/consequence", JSON, wanted.toString()));
+            out.println("%d gain access, %d lose access, %d end earlier, %d end later"
+                    .formatted(
+                            people(consequence, "gain"),
+                            people(consequence, "lose"),
+                            people(consequence, "endEarlier"),
+                            people(consequence, "endLater")));
+            if (!publish) {
+                out.println("Nothing is published; --publish does.");
+                return 0;
+            }
+            wanted.put("base", base).put("note", note);
+            var published = Server.json(server.post("/api/mapping/publish", JSON, wanted.toString()));
+            out.println("Rulebook " + published.path("number").asInt() + " is in force.");
+            return 0;
+        }
+
+        private static int people(JsonNode consequence, String figure) {
+            return consequence.path(figure).path("people").asInt();
         }
     }
 }

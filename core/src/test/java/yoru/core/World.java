@@ -26,6 +26,7 @@ import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Named;
+import yoru.core.rulebook.NamedTerms;
 import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
@@ -35,6 +36,7 @@ import yoru.core.rulebook.School;
 import yoru.core.rulebook.Section;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Starts;
+import yoru.core.rulebook.TagName;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 
@@ -111,8 +113,9 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
                     Shop.EUR,
                     List.of("open", "core", "plus"),
                     pick(random, OpensOn.PLACED, OpensOn.PAID, OpensOn.PAID, OpensOn.FULFILLED),
-                    List.of(new Ladder("hive", random.nextBoolean()), new Ladder("wax", random.nextBoolean())));
-            return new Rulebook(
+                    List.of(new Ladder("hive", random.nextBoolean()), new Ladder("wax", random.nextBoolean())),
+                    List.of(new TagName(TagName.Role.BOUGHT, "{course}-bought")));
+            return withNamedTerms(new Rulebook(
                     school,
                     COURSES.stream().map(this::course).toList(),
                     PRODUCTS.stream().map(this::product).toList(),
@@ -124,7 +127,34 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
                     List.of(new Named("letter", "letter")),
                     IntStream.range(0, 8 + random.nextInt(8))
                             .mapToObj(this::link)
-                            .toList());
+                            .toList()));
+        }
+
+        /** Every fourth link has its terms under a name; that changes nothing. */
+        private static Rulebook withNamedTerms(Rulebook book) {
+            var named = IntStream.range(0, book.links().size())
+                    .filter(at -> at % 4 == 1)
+                    .mapToObj(book.links()::get)
+                    .map(link -> new NamedTerms("of-" + link.id(), link.id(), link.terms()))
+                    .toList();
+            var links = book.links().stream()
+                    .map(link -> named.stream().anyMatch(terms -> terms.title().equals(link.id()))
+                            ? new Link(
+                                    link.id(), link.from(), link.to(), link.terms(), link.applies(), "of-" + link.id())
+                            : link)
+                    .toList();
+            return new Rulebook(
+                    book.school(),
+                    book.courses(),
+                    book.products(),
+                    book.levels(),
+                    book.tags(),
+                    book.groups(),
+                    book.areas(),
+                    book.downloads(),
+                    book.lists(),
+                    named,
+                    links);
         }
 
         private Course course(String id) {

@@ -7,9 +7,13 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
+import yoru.e2e.School.Part;
 
 /** The mapping as an operations lead works on it: from a file, by lists, looked over, taken back. */
 class MappingScreenTests {
@@ -40,10 +44,10 @@ class MappingScreenTests {
         yoru.getByLabel("From a file")
                 .setInputFiles(
                         new FilePayload("rulebook.yaml", "application/yaml", changed.getBytes(StandardCharsets.UTF_8)));
-        assertThat(OnScreen.cell(yoru, "keeper opens All of Starter as long as it is held\\. Draft"))
+        assertThat(OnScreen.cell(yoru, "Keeper opens All of Starter as long as it is held\\. Draft"))
                 .isVisible();
         var margin = yoru.getByRole(AriaRole.COMPLEMENTARY);
-        assertThat(margin).containsText("New: level Keeper");
+        assertThat(margin).containsText("Level Keeper");
         yoru.reload();
         OnScreen.button(yoru, "Publish 2 changes").click();
         assertThat(margin).containsText("Nothing is changed yet");
@@ -124,6 +128,94 @@ class MappingScreenTests {
         assertThat(row).containsText("“It is a gift to everybody” Signe Holm");
         OnScreen.button(yoru, "Open again").click();
         assertThat(row).containsText("The classroom lets in whoever signs up");
+    }
+
+    @Test
+    void aThingHasALinkToPasteAndWhatItsShopAllowsIsFound() throws Exception {
+        var yoru = chromium.operator(school);
+        yoru.navigate(school.server() + "/mapping?view=catalogue&thing=product%2FFIRST");
+        var address = yoru.getByText("/basket/add?product=FIRST").textContent();
+        assertThat(address).startsWith(school.address(Part.SHOP));
+        var shop = chromium.stranger();
+        shop.navigate(address);
+        assertThat(shop.getByText("First Hive").first()).isVisible();
+
+        shop.navigate(school.address(Part.SHOP) + "/keeper");
+        OnScreen.button(shop, "Allow it").click();
+        var classroom = chromium.stranger();
+        classroom.navigate(school.address(Part.CLASSROOM) + "/keeper");
+        sold(classroom, true);
+        readAgain();
+        yoru.navigate(school.server() + "/mapping?view=findings");
+        assertThat(yoru.getByText("Practice shop lets guests buy")).isVisible();
+        assertThat(yoru.getByText("Winter Care is sold in the classroom too")).isVisible();
+        OnScreen.button(shop, "Stop it").click();
+        sold(classroom, false);
+        readAgain();
+        yoru.reload();
+        assertThat(yoru.getByText("Anybody can walk into").first()).isVisible();
+        assertThat(yoru.getByText("lets guests buy")).isHidden();
+        assertThat(yoru.getByText("is sold in the classroom too")).isHidden();
+    }
+
+    private static void sold(Page classroom, boolean here) {
+        classroom.getByLabel("Winter Care is sold here too").setChecked(here);
+        classroom.locator("form[action='/keeper/courses/winter-care'] button").click();
+    }
+
+    private void readAgain() throws Exception {
+        var operator = SignedIn.to(school);
+        operator.post("/api/systems/practice-shop/catalogue", "");
+        operator.post("/api/systems/practice-classroom/catalogue", "");
+    }
+
+    @Test
+    void termsAreKeptUnderANameAndUsedElsewhere() {
+        var yoru = chromium.operator(school);
+        yoru.navigate(school.server() + "/mapping");
+        OnScreen.cell(yoru, "Hive Health opens Hive Health").click();
+        yoru.keyboard().press("Enter");
+        yoru.getByLabel("A name for these terms").fill("Usual year");
+        OnScreen.button(yoru, "Keep").click();
+        yoru.keyboard().press("Escape");
+        OnScreen.cell(yoru, "Honey Harvest does not open Hive Health").click();
+        yoru.keyboard().press("Enter");
+        yoru.getByLabel("Terms under a name").selectOption("usual-year");
+        yoru.navigate(school.server() + "/mapping?view=catalogue&thing=terms%2Fusual-year");
+        yoru.getByLabel("How many").first().fill("2");
+        yoru.getByRole(
+                        AriaRole.LINK,
+                        new Page.GetByRoleOptions().setName("Grid").setExact(true))
+                .click();
+        for (String opener : List.of("Hive Health", "Honey Harvest")) {
+            assertThat(OnScreen.cell(yoru, opener + " opens Hive Health for 2 years"))
+                    .hasText("2y");
+        }
+        OnScreen.button(yoru, "Discard").click();
+        assertThat(yoru.getByText("Nothing is changed yet")).isVisible();
+    }
+
+    @Test
+    void aRulebookIsBroughtByTheCommandAndPublishedOnlyWhenTold() throws Exception {
+        var server = "--server=" + school.server();
+        var before = YoruCommand.run("rulebook", "export", server);
+        var file = Files.createDirectories(Path.of("target", "import")).resolve("rulebook.yaml");
+        Files.write(file, before);
+        assertThat(YoruCommand.run("rulebook", "import", file.toString(), server))
+                .containsExactly("It says what is in force already.");
+        Files.writeString(file, String.join("\n", before).replaceFirst("(?m)^links:\n", KEEPER + KEEPER_OPENS) + "\n");
+        assertThat(YoruCommand.run("rulebook", "import", file.toString(), server))
+                .contains("New: level Keeper", "Nothing is published; --publish does.")
+                .anySatisfy(line -> assertThat(line).startsWith("Keeper opens all of Starter"))
+                .anySatisfy(line -> assertThat(line).endsWith("0 lose access, 0 end earlier, 0 end later"));
+        assertThat(YoruCommand.run("rulebook", "export", server)).isEqualTo(before);
+        assertThat(YoruCommand.run("rulebook", "import", file.toString(), "--publish", "--note=by hand", server)
+                        .getLast())
+                .matches("Rulebook \\d+ is in force\\.");
+        assertThat(YoruCommand.run("rulebook", "export", server)).contains("- id: \"keeper\"");
+        Files.write(file, before);
+        YoruCommand.run("rulebook", "import", file.toString(), "--publish", server);
+        assertThat(YoruCommand.run("rulebook", "export", server)).isEqualTo(before);
     }
 
     private String rulebook(Page yoru) {

@@ -2,6 +2,9 @@ package yoru.e2e;
 
 import static org.awaitility.Awaitility.await;
 
+import com.standardwebhooks.Webhook;
+import com.standardwebhooks.exceptions.EmptyWebhookSecretException;
+import com.standardwebhooks.exceptions.WebhookSigningException;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.InetAddress;
@@ -17,6 +20,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
@@ -125,6 +129,25 @@ final class School {
                 "YORU_DELIVERY_TIMEOUT", "2s"));
         school.startAll();
         return school;
+    }
+
+    /** One of its own, whose shop sells and whose classroom teaches more: an insert for each. */
+    static School with(String products, String courses) {
+        return new School(true, "1").startedWith(products, courses);
+    }
+
+    /** The same with the compilers as in earnest, for measuring. */
+    static School forMeasuring(String products, String courses) {
+        return new School(true, "4").startedWith(products, courses);
+    }
+
+    private School startedWith(String products, String courses) {
+        practice().forEach(this::launch);
+        practice().forEach(this::awaitReady);
+        change(Part.SHOP, products);
+        change(Part.CLASSROOM, courses);
+        start(Part.SERVER);
+        return this;
     }
 
     /** One of its own, with the compilers as in earnest, for measuring. */
@@ -291,7 +314,27 @@ final class School {
     boolean quiet() {
         return count(Part.SERVER, """
                 select count(*) from scheduled_tasks
-                where task_name in ('person-after-fact', 'tell', 'everybody', 'fill-system', 'check-system') and execution_time <= now()""") == 0;
+                where task_name in ('person-after-fact', 'tell', 'after-publish', 'fill-system', 'check-system') and execution_time <= now()""") == 0;
+    }
+
+    /** Reports an event as the shop does, signed, to one of the servers. */
+    HttpResponse<String> report(Part server, String id, String event) throws IOException, InterruptedException {
+        long at = Instant.now().getEpochSecond();
+        return send(HttpRequest.newBuilder(URI.create(address(server) + "/hooks/practice-shop"))
+                .timeout(Duration.ofSeconds(20))
+                .header("webhook-id", id)
+                .header("webhook-timestamp", String.valueOf(at))
+                .header("webhook-signature", sign(id, at, event))
+                .POST(HttpRequest.BodyPublishers.ofString(event))
+                .build());
+    }
+
+    private String sign(String id, long at, String event) {
+        try {
+            return new Webhook(setting("YORU_SHOP_SECRET")).sign(id, at, event);
+        } catch (EmptyWebhookSecretException | WebhookSigningException e) {
+            throw new IllegalStateException(e);
+        }
     }
 
     HttpResponse<String> send(HttpRequest request) throws IOException, InterruptedException {

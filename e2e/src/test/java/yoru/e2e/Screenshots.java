@@ -35,6 +35,9 @@ class Screenshots {
         take(yoru, "findings");
         yoru.navigate(school.server() + "/mapping?view=by-target");
         take(yoru, "ways");
+        yoru.navigate(school.server() + "/mapping?view=catalogue&thing=product%2FQUEEN-LIVE");
+        yoru.getByText("bought it").waitFor();
+        take(yoru, "catalogue");
         yoru.navigate(school.server() + "/people");
         take(yoru, "people");
         person(yoru, school);

@@ -69,7 +69,20 @@ public final class RulebookDocument {
         if (!whole) {
             throw new UnreadableException(faults);
         }
-        var rulebook = new RulebookReader(faults).rulebook(document);
+        return acyclic(new RulebookReader(faults).rulebook(document), faults);
+    }
+
+    /**
+     * A rulebook made of parts that were read one by one: whether everything that it names is there is seen here, and
+     * whether something depends on itself.
+     *
+     * @throws UnreadableException naming the place of every fault
+     */
+    static Rulebook consistent(Rulebook rulebook) {
+        return acyclic(rulebook, new ArrayList<>(RulebookReferences.faults(write(rulebook))));
+    }
+
+    private static Rulebook acyclic(Rulebook rulebook, List<Fault> faults) {
         for (Dependencies.Cycle cycle : Dependencies.of(rulebook).cycles()) {
             faults.add(new Fault("links", words(cycle)));
         }

@@ -2,7 +2,9 @@ package yoru.formats;
 
 import java.time.DateTimeException;
 import java.time.ZoneId;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import tools.jackson.databind.JsonNode;
 import yoru.core.rulebook.Allowance;
@@ -15,6 +17,7 @@ import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Named;
+import yoru.core.rulebook.NamedTerms;
 import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
@@ -24,12 +27,14 @@ import yoru.core.rulebook.School;
 import yoru.core.rulebook.Section;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Starts;
+import yoru.core.rulebook.TagName;
 import yoru.core.rulebook.Terms;
 
 /** Makes a rulebook of a document that has the form of one. What has the form and still means nothing is a fault. */
 final class RulebookReader {
 
     private final List<Fault> faults;
+    private final Map<String, Terms> namedTerms = new HashMap<>();
 
     RulebookReader(List<Fault> faults) {
         this.faults = faults;
@@ -37,6 +42,8 @@ final class RulebookReader {
 
     Rulebook rulebook(JsonNode document) {
         var root = new Fields(document, "", faults);
+        var named = root.objects("namedTerms", this::namedTerms);
+        named.forEach(terms -> namedTerms.putIfAbsent(terms.id(), terms.terms()));
         return new Rulebook(
                 school(root.object("school")),
                 root.objects("courses", RulebookReader::course),
@@ -47,6 +54,7 @@ final class RulebookReader {
                 root.objects("areas", RulebookReader::named),
                 root.objects("downloads", RulebookReader::named),
                 root.objects("lists", RulebookReader::named),
+                named,
                 root.objects("links", this::link));
     }
 
@@ -69,7 +77,11 @@ final class RulebookReader {
                 FactReader.currency(school, "currency"),
                 school.texts("tiers"),
                 school.oneOf("opensOn", OpensOn.class, OpensOn.PAID),
-                school.objects("ladders", ladder -> new Ladder(ladder.text("id"), ladder.flag("higherIncludesLower"))));
+                school.objects("ladders", ladder -> new Ladder(ladder.text("id"), ladder.flag("higherIncludesLower"))),
+                school.objects(
+                        "tagNames",
+                        name -> new TagName(
+                                name.oneOf("role", TagName.Role.class, TagName.Role.BOUGHT), name.text("name"))));
     }
 
     private static ZoneId zone(Fields school) {
@@ -152,13 +164,21 @@ final class RulebookReader {
         return Objects.requireNonNullElseGet(thing.optionalText("title"), () -> thing.text("id"));
     }
 
+    private NamedTerms namedTerms(Fields named) {
+        return new NamedTerms(named.text("id"), title(named), terms(named.object("terms")));
+    }
+
     private Link link(Fields link) {
+        var name = link.optionalText("named");
         return new Link(
                 link.text("id"),
                 source(link.object("from")),
                 link.objects("to", Destinations::read),
-                link.has("terms") ? terms(link.object("terms")) : Terms.DEFAULT,
-                link.has("applies") ? applies(link.object("applies")) : Applies.ALWAYS);
+                link.has("terms")
+                        ? terms(link.object("terms"))
+                        : name == null ? Terms.DEFAULT : namedTerms.getOrDefault(name, Terms.DEFAULT),
+                link.has("applies") ? applies(link.object("applies")) : Applies.ALWAYS,
+                name);
     }
 
     private static Source source(Fields from) {

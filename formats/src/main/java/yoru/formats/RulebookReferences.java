@@ -23,6 +23,9 @@ final class RulebookReferences {
     private final Map<String, Set<String>> ids = new HashMap<>();
     private final Map<String, Set<String>> sections = new LinkedHashMap<>();
 
+    /** Named terms under which what comes again adds its time at the end. */
+    private final Set<String> extending = new HashSet<>();
+
     private RulebookReferences(JsonNode document) {
         this.document = document;
     }
@@ -45,6 +48,13 @@ final class RulebookReferences {
         collect("area", document.path("areas"), "areas");
         collect("download", document.path("downloads"), "downloads");
         collect("list", document.path("lists"), "lists");
+        collect("terms", document.path("namedTerms"), "namedTerms");
+        each(
+                document.path("namedTerms"),
+                (named, at) -> extending(named.path("terms"), named.path("id").asString("")));
+        each(
+                document.path("school").path("tagNames"),
+                (name, at) -> once("name for the role", name.path("role"), "school.tagNames[" + at + "].role"));
         collect("link", document.path("links"), "links");
         collect("ladder", document.path("school").path("ladders"), "school.ladders");
         each(document.path("school").path("tiers"), (tier, at) -> once("tier", tier, "school.tiers[" + at + "]"));
@@ -109,14 +119,28 @@ final class RulebookReferences {
                 reference(kind, from.path(kind), place + ".from." + kind);
             }
             each(link.path("to"), (target, number) -> target(target, place + ".to[" + number + "]"));
-            if ("extend".equals(link.path("terms").path("repeat").asString(""))
-                    && from.size() > 0
-                    && BOUGHT.stream().noneMatch(from::has)) {
+            reference("terms", link.path("named"), place + ".named");
+            if (link.has("named") && link.has("terms")) {
+                fault(place + ".terms", "stands beside `named`; allowed: one of them");
+            }
+            var named = link.path("named").asString("");
+            boolean extend = isExtending(link.path("terms")) || extending.contains(named);
+            if (extend && from.size() > 0 && BOUGHT.stream().noneMatch(from::has)) {
                 fault(
-                        place + ".terms.repeat",
+                        link.has("named") ? place + ".named" : place + ".terms.repeat",
                         "extend is only for links from a product, an option or a category; allowed here: overlap");
             }
         });
+    }
+
+    private static boolean isExtending(JsonNode terms) {
+        return "extend".equals(terms.path("repeat").asString(""));
+    }
+
+    private void extending(JsonNode terms, String name) {
+        if (isExtending(terms)) {
+            extending.add(name);
+        }
     }
 
     private void target(JsonNode target, String place) {

@@ -32,6 +32,11 @@ final class RulebookSchema {
     /** The terms of a link alone. */
     static final RulebookSchema TERMS = new RulebookSchema("#/$defs/terms", "terms");
 
+    /** A thing of a list of the document alone. */
+    static RulebookSchema thing(String definition) {
+        return new RulebookSchema("#/$defs/" + definition, "");
+    }
+
     private final Schema schema;
     private final String place;
 

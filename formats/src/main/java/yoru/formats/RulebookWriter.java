@@ -17,6 +17,7 @@ import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Named;
+import yoru.core.rulebook.NamedTerms;
 import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Quantity;
@@ -25,6 +26,7 @@ import yoru.core.rulebook.School;
 import yoru.core.rulebook.Section;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Starts;
+import yoru.core.rulebook.TagName;
 import yoru.core.rulebook.Terms;
 
 /** Writes a rulebook as a document, in a stable order and without what is the default anyway. */
@@ -44,6 +46,7 @@ final class RulebookWriter {
         all(root, "areas", rulebook.areas(), RulebookWriter::named);
         all(root, "downloads", rulebook.downloads(), RulebookWriter::named);
         all(root, "lists", rulebook.lists(), RulebookWriter::named);
+        all(root, "namedTerms", rulebook.namedTerms(), RulebookWriter::namedTerms);
         all(root, "links", rulebook.links(), RulebookWriter::link);
         return root;
     }
@@ -91,6 +94,16 @@ final class RulebookWriter {
         texts(node, "tiers", school.tiers());
         node.put("opensOn", Fields.word(school.opensOn()));
         all(node, "ladders", school.ladders(), RulebookWriter::ladder);
+        all(node, "tagNames", school.tagNames(), RulebookWriter::tagName);
+    }
+
+    private static void tagName(TagName name, ObjectNode node) {
+        node.put("role", Fields.word(name.role())).put("name", name.pattern());
+    }
+
+    private static void namedTerms(NamedTerms named, ObjectNode node) {
+        named(named.id(), named.title(), node);
+        node.set("terms", write(named.terms()));
     }
 
     private static void ladder(Ladder ladder, ObjectNode node) {
@@ -180,7 +193,7 @@ final class RulebookWriter {
         for (Destination destination : link.to()) {
             Destinations.write(destination, to.addObject());
         }
-        node.set("terms", write(link.terms()));
+        link.termsName().ifPresentOrElse(name -> node.put("named", name), () -> node.set("terms", write(link.terms())));
         if (!link.applies().equals(Applies.ALWAYS)) {
             applies(link.applies(), node.putObject("applies"));
         }

@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.math.BigDecimal;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -15,6 +17,7 @@ import yoru.core.findings.Finding;
 import yoru.core.findings.Finding.Severity;
 import yoru.core.findings.Findings;
 import yoru.core.findings.Observed;
+import yoru.core.findings.Observed.Checkout;
 import yoru.core.findings.Observed.Offer;
 import yoru.core.findings.Sales;
 
@@ -48,6 +51,12 @@ class FindingsTests {
 
     private final List<Sales> sales =
             new ArrayList<>(List.of(new Sales("FIRST", 5, false), new Sales("VEIL", 9, true)));
+    private final Map<String, String> about = new HashMap<>();
+    private Checkout checkout = new Checkout("shop", "The shop", false, true);
+
+    /** What was published; the document that is looked over, unless a test says otherwise. */
+    private String published = WELL;
+
     private final List<Offer> offers = new ArrayList<>(List.of(
             offer("FIRST", "90.00", false),
             offer("QUEEN", "180.00", false),
@@ -80,6 +89,7 @@ class FindingsTests {
     void oneChangeRaisesOneFinding(String text, String instead, String finding) {
         var document = WELL.replace(text, instead);
         assertThat(document).isNotEqualTo(WELL);
+        published = document;
         assertThat(found(document)).containsExactly(finding);
     }
 
@@ -116,6 +126,50 @@ class FindingsTests {
     }
 
     @Test
+    void howTheShopsSellIsLookedAtToo() {
+        checkout = new Checkout("shop", "The shop", true, true);
+        assertThat(found(WELL)).containsExactly("GUESTS_CAN_BUY system/shop");
+        checkout = new Checkout("shop", "The shop", false, false);
+        assertThat(found(WELL)).containsExactly("NO_PASSWORD system/shop");
+        checkout = new Checkout("shop", "The shop", false, true);
+        courses.set(1, new CourseState("queen", "queen", true, true, Door.YORU_ONLY, true));
+        assertThat(found(WELL)).containsExactly("SOLD_ELSEWHERE course/queen");
+        courses.set(1, state("queen", true, true, Door.YORU_ONLY));
+        about.put("QUEEN", "Grafting and mating. Open for one month.");
+        offers.set(1, offer("QUEEN", "180.00", false));
+        assertThat(found(WELL)).as("options alone say another time").isEmpty();
+        about.put("FIRST", "Two years of it.");
+        offers.set(0, offer("FIRST", "90.00", false));
+        assertThat(found(WELL)).as("the name says a year, and it is one").isEmpty();
+        assertThat(found(WELL.replace("'First Hive, 1 year'", "First Hive")))
+                .containsExactly("PROMISE_DIFFERS product/FIRST", "RENAMED product/FIRST");
+    }
+
+    @Test
+    void instalmentsThatAddUpToLessThanTheSinglePriceAreFound() {
+        var plan = WELL.replace("products:", """
+                products:
+                - { id: PLAN, title: In parts, categories: [parts], billing: { kind: instalments, count: 12, every: P1M } }""")
+                .replace("links:", "links:\n- { id: L0, from: { product: PLAN }, to: [ { tag: member } ] }");
+        offers.add(offer("PLAN", "72.00", false));
+        assertThat(found(plan)).as("a fifth more, as is usual").isEmpty();
+        offers.set(4, offer("PLAN", "6.00", false));
+        assertThat(found(plan)).containsExactly("INSTALMENTS_TOO_CHEAP product/PLAN");
+    }
+
+    @Test
+    void whatChangedByItselfSinceThePublishIsFound() {
+        published = WELL.replace("title: Talk,", "title: Chat,");
+        assertThat(found(WELL)).containsExactly("RENAMED product/TALK");
+        published = WELL.replace("title: Queen Rearing, categories: [advanced]", "title: Queen Rearing");
+        assertThat(found(WELL)).as("no link names the category").isEmpty();
+        published = WELL.replace("title: First Hive, categories: [starter]", "title: First Hive");
+        assertThat(found(WELL)).containsExactly("COVERS_MORE link/L5");
+        published = published.replace("- { id: L5", "- { id: L5b");
+        assertThat(found(WELL)).as("the link itself is new").isEmpty();
+    }
+
+    @Test
     void aRulebookAloneIsLookedOverForWhatItSays() {
         var alone = new Findings(RulebookDocument.read(WELL.replace("tags: [", "tags: [ { id: lost },")))
                 .check(Observed.NOTHING);
@@ -123,12 +177,20 @@ class FindingsTests {
         assertThat(alone).extracting(one -> one.kind().severity()).containsOnly(Severity.NOTE);
     }
 
-    @Test
-    void aFixPutsItRight() {
-        var rulebook = RulebookDocument.read(
-                WELL.replace("[ { tag: member } ] }", "[ { tag: member } ], terms: { refund: keep } }"));
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            [ { tag: member } ] }     | [ { tag: member } ], terms: { refund: keep } }
+            'First Hive, 1 year'      | 'First Hive, two years'
+            until: 2027-01-01T00:00:00 | until: 2026-05-01T00:00:00
+            """)
+    void aFixPutsItRight(String text, String instead) {
+        published = WELL.replace(text, instead);
+        var rulebook = RulebookDocument.read(published);
         var finding = new Findings(rulebook).check(observed()).getFirst();
-        assertThat(new Findings(rulebook.with(finding.fix())).check(observed())).isEmpty();
+        assertThat(finding.fix()).isNotEmpty();
+        assertThat(new Findings(rulebook.with(finding.fix())).check(observed()))
+                .extracting(Finding::kind)
+                .doesNotContain(finding.kind());
     }
 
     @Test
@@ -155,7 +217,13 @@ class FindingsTests {
     }
 
     private Observed observed() {
-        return new Observed(sales, offers, courses, LocalDateTime.parse("2026-06-01T00:00:00"));
+        return new Observed(
+                sales,
+                offers,
+                courses,
+                List.of(checkout),
+                RulebookDocument.read(published),
+                LocalDateTime.parse("2026-06-01T00:00:00"));
     }
 
     private static List<String> words(List<Finding> findings) {
@@ -169,11 +237,11 @@ class FindingsTests {
                 .toList();
     }
 
-    private static Offer offer(String product, String price, boolean thing) {
-        return new Offer(product, new BigDecimal(price), "EUR", thing);
+    private Offer offer(String product, String price, boolean thing) {
+        return new Offer(product, new BigDecimal(price), "EUR", thing, about.getOrDefault(product, ""));
     }
 
     private static CourseState state(String id, boolean content, boolean published, Door door) {
-        return new CourseState(id, id, content, published, door);
+        return new CourseState(id, id, content, published, door, false);
     }
 }

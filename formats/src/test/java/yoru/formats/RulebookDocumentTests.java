@@ -45,7 +45,7 @@ class RulebookDocumentTests {
                           - { id: L2, from: { product: P, tag: x }, to: [] }
                         """))
                 .containsExactlyInAnyOrder(
-                        "school.motto: is not known here; allowed: zone, currency, tiers, opensOn, ladders",
+                        "school.motto: is not known here; allowed: zone, currency, tiers, opensOn, ladders, tagNames",
                         "school.opensOn: must be one of placed, paid, fulfilled; did you mean `paid`?",
                         "courses[1].id: `queen-rearing` stands twice",
                         "products[0].billing.count: must be a whole number from 1 to 1000",

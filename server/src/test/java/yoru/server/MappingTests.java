@@ -15,6 +15,7 @@ import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.test.annotation.DirtiesContext;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Drafts, their consequence, publishing by two operators at once. */
 @ServerTest
@@ -50,9 +51,9 @@ class MappingTests {
                 [%s, {"source": "product/HONEY", "target": "course/honey"},
                  {"source": "product/FIRST", "target": "course/first-hive", "terms": {"length": "P6M", "refund": "end"}}]""".formatted(KIT_OPENS_TOOLS);
         var consequence = json(operator.post("/api/mapping/consequence", "{\"changes\": " + changes + "}"));
-        assertThat(consequence.path("gain").asInt()).isEqualTo(1);
-        assertThat(consequence.path("lose").asInt()).isGreaterThanOrEqualTo(1);
-        assertThat(consequence.path("endEarlier").asInt()).isGreaterThanOrEqualTo(1);
+        assertThat(consequence.path("gain").path("people").asInt()).isEqualTo(1);
+        assertThat(consequence.path("lose").path("people").asInt()).isGreaterThanOrEqualTo(1);
+        assertThat(consequence.path("endEarlier").path("people").asInt()).isGreaterThanOrEqualTo(1);
         assertThat(consequence.path("people").findValuesAsString("kind")).contains("GAINS", "LOSES", "SHORTER");
         assertThat(operator.post("/api/mapping/consequence/list", "{\"changes\": " + changes + "}")
                         .body())
@@ -66,9 +67,9 @@ class MappingTests {
         var published = json(publish(base, changes));
         assertThat(published.path("number").asInt()).isEqualTo(base + 1);
         assertThat(published.path("gained").asInt())
-                .isEqualTo(consequence.path("gain").asInt());
+                .isEqualTo(consequence.path("gain").path("people").asInt());
         assertThat(published.path("lost").asInt())
-                .isEqualTo(consequence.path("lose").asInt());
+                .isEqualTo(consequence.path("lose").path("people").asInt());
         await().atMost(60, SECONDS).until(() -> !school.classroom.about(gains).isEmpty());
         await().atMost(60, SECONDS)
                 .until(() -> school.classroom.about(loses).getLast().state().equals("closed"));
@@ -138,8 +139,8 @@ class MappingTests {
         var read = operator.postYaml("/api/mapping/rulebook", rows);
         assertThat(read.statusCode()).as(read.body() + before).isEqualTo(200);
         var draft = json(read);
-        assertThat(draft.path("more").valueStream().map(JsonNode::asString))
-                .contains("New: level Keeper", "In the school things open when an order is fulfilled (was paid)");
+        assertThat(draft.path("things").findValuesAsString("thing"))
+                .containsExactlyInAnyOrder("level/keeper", "school/opensOn");
         assertThat(draft.path("cells").findValuesAsString("target"))
                 .containsExactlyInAnyOrder("category/Starter", "course/honey");
         assertThat(grid().path("version").asInt()).as("nothing is published").isEqualTo(base);
@@ -225,6 +226,115 @@ class MappingTests {
                 .isEqualTo(200);
     }
 
+    @Test
+    void aLevelTermsUnderANameAndTheSchoolsTagsAreMadeInADraft() {
+        var before = operator.get("/api/mapping/rulebook").body();
+        int base = grid().path("version").asInt();
+        var things = """
+                [{"thing": "level/keeper", "to": {"title": "Keeper", "rank": 1, "allowance": {"courses": 1}}},
+                 {"thing": "terms/half", "to": {"title": "Half a year", "terms": {"length": "P6M", "refund": "keep"}}},
+                 {"thing": "school/tagNames", "to": [{"role": "bought", "name": "{course}-bought"}]}]""";
+        var cell = """
+                {"source": "level/keeper", "target": "course/tools", "terms": {"length": "held", "refund": "end", "named": "half"}}""";
+        var draft = "{\"changes\": [%s], \"things\": %s}".formatted(cell, things);
+
+        var sample = json(operator.post(
+                "/api/mapping/sample",
+                "{\"draft\": %s, \"source\": \"level/keeper\", \"target\": \"course/tools\"}".formatted(draft)));
+        assertThat(sample.get(0).path("what").asString()).isEqualTo("Gets the level today");
+        assertThat(sample.get(0).path("open").get(0).asString())
+                .as("for half a year, by the terms' name")
+                .contains(" to ");
+
+        var made = json(operator.post(
+                "/api/mapping/course-tags", "{\"draft\": %s, \"course\": \"first-hive\"}".formatted(draft)));
+        assertThat(made.path("things").findValuesAsString("thing")).containsExactly("tag/first-hive-bought");
+        assertThat(made.path("cells").findValuesAsString("target")).containsOnly("tag/first-hive-bought");
+        assertThat(made.path("cells").findValuesAsString("source")).contains("product/FIRST");
+
+        assertThat(operator.post(
+                                "/api/mapping/publish",
+                                "{\"base\": %d, \"note\": \"\", ".formatted(base) + draft.substring(1))
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(operator.read("/api/mapping/things").path("levels").findValuesAsString("id"))
+                .contains("keeper");
+        var shorter =
+                "[{\"thing\": \"terms/half\", \"to\": {\"title\": \"Half a year\", \"terms\": {\"length\": \"P5M\"}}}]";
+        assertThat(operator.post("/api/mapping/publish", """
+                        {"base": %d, "note": "", "changes": [], "things": %s}""".formatted(base + 1, shorter))
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(grid().path("cells")
+                        .valueStream()
+                        .filter(it -> it.path("source").asString().equals("level/keeper"))
+                        .map(it -> it.path("terms").path("length").asString()))
+                .as("changed in one place")
+                .containsExactly("P5M");
+
+        var inUse = operator.post("/api/mapping/publish", """
+                {"base": %d, "note": "", "changes": [], "things": [{"thing": "level/keeper"}]}""".formatted(base + 2));
+        assertThat(inUse.statusCode()).as("a link still starts from it").isEqualTo(400);
+        assertThat(inUse.body()).contains("keeper");
+        var back = json(operator.postYaml("/api/mapping/rulebook", before));
+        assertThat(publishWhole(base + 2, back).statusCode()).isEqualTo(200);
+        assertThat(operator.get("/api/mapping/rulebook").body()).isEqualTo(before);
+    }
+
+    @Test
+    void aThingSaysWhereItComesFromAndWhoBoughtIt() {
+        int before =
+                operator.read("/api/mapping/things/product/KIT").path("buyers").asInt();
+        school.buys(someone(), "KIT", Instant.now().minus(Duration.ofDays(3)));
+        var page = operator.read("/api/mapping/things/product/KIT");
+        assertThat(page.path("sources").get(0).path("name").asString()).isEqualTo("Smoker & veil");
+        assertThat(page.path("sources").get(0).path("seen").asString()).isNotBlank();
+        assertThat(page.path("buyers").asInt()).isEqualTo(before + 1);
+        assertThat(page.path("latest").size()).isEqualTo(before + 1);
+        assertThat(operator.read("/api/mapping/things/level/keeper")
+                        .path("sources")
+                        .isEmpty())
+                .as("the school's own")
+                .isTrue();
+        assertThat(operator.get("/api/mapping/things/product/x%20y").statusCode())
+                .isEqualTo(200);
+    }
+
+    @Test
+    void theCatalogueIsSavedAsRowsAndReadAsADraft() {
+        var csv = operator.get("/api/mapping/catalogue").body();
+        var same = operator.postCsv("/api/mapping/catalogue", csv);
+        assertThat(json(same).path("rows").findValuesAsString("fate")).as(csv).containsOnly("SAME");
+        assertThat(json(same).path("things").isEmpty()).isTrue();
+        var preview = json(operator.postCsv("/api/mapping/catalogue", "sort,id,title\nlevel,egg,Egg\nbee,x,X\n"));
+        assertThat(preview.path("rows").findValuesAsString("fate")).containsExactly("NEW", "FAULTY");
+        assertThat(preview.path("toMend").asString()).contains("bee,x,X,").doesNotContain("egg");
+        assertThat(operator.postCsv("/api/mapping/catalogue", "a,b\n1,2\n").statusCode())
+                .isEqualTo(400);
+        int base = grid().path("version").asInt();
+        var published = operator.post(
+                "/api/mapping/publish",
+                "{\"base\": %d, \"note\": \"\", \"changes\": [], \"things\": %s}"
+                        .formatted(base, preview.path("things")));
+        assertThat(published.statusCode()).as(published.body()).isEqualTo(200);
+        assertThat(operator.get("/api/mapping/catalogue").body()).contains("level,egg,,Egg,");
+    }
+
+    @Test
+    void theConsequenceCanBeWatched() {
+        school.buys(someone(), "KIT", Instant.now().minus(Duration.ofDays(3)));
+        var body = "{\"changes\": [%s]}".formatted(KIT_OPENS_TOOLS.replace("P6M", "P7M"));
+        var lines = operator.postFor("/api/mapping/consequence", body, "application/x-ndjson")
+                .body()
+                .lines()
+                .map(JsonMapper.shared()::readTree)
+                .toList();
+        assertThat(lines).hasSizeGreaterThan(1);
+        assertThat(lines.getFirst().path("of").asInt()).isPositive();
+        assertThat(lines.getLast().path("consequence"))
+                .isEqualTo(json(operator.post("/api/mapping/consequence", body)));
+    }
+
     private JsonNode sideDoor(String path) {
         return operator.read(path)
                 .valueStream()
@@ -234,12 +344,13 @@ class MappingTests {
     }
 
     private java.net.http.HttpResponse<String> publishWhole(int base, JsonNode draft) {
-        var body = tools.jackson.databind.json.JsonMapper.shared()
+        var body = JsonMapper.shared()
                 .createObjectNode()
                 .put("base", base)
                 .put("note", "whole")
                 .put("document", draft.path("document").asString());
         body.set("changes", draft.path("cells"));
+        body.set("things", draft.path("things"));
         return operator.post("/api/mapping/publish", body.toString());
     }
 

@@ -64,6 +64,17 @@ final class Operator {
         return post("/api/systems/" + system + "/files?name=" + name, csv, "text/csv");
     }
 
+    HttpResponse<String> postFor(String path, String body, String accepted) {
+        return send(request(path, body)
+                .header("accept", accepted)
+                .header("X-XSRF-TOKEN", token())
+                .build());
+    }
+
+    HttpResponse<String> postCsv(String path, String rows) {
+        return post(path, rows, "text/csv");
+    }
+
     HttpResponse<String> postYaml(String path, String document) {
         return post(path, document, "application/yaml");
     }

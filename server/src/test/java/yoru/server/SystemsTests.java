@@ -41,6 +41,7 @@ import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 import yoru.server.mapping.Mapping;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.mapping.Wanted;
 import yoru.server.systems.CatalogueReader;
 import yoru.server.systems.Connections;
 import yoru.server.systems.SystemKind;
@@ -502,7 +503,7 @@ class SystemsTests {
     private void publish(Source source, Target target, Terms terms) {
         mapping.publish(
                 rulebooks.current().number(),
-                new Mapping.Wanted(List.of(new CellChange(source, Destination.to(target), terms))),
+                new Wanted(List.of(new CellChange(source, Destination.to(target), terms))),
                 "",
                 "Owner");
     }
@@ -570,7 +571,7 @@ class SystemsTests {
 
     private void awaitQuiet() {
         await().atMost(60, SECONDS).until(() -> jdbc.sql("""
-                        select (select count(*) from scheduled_tasks where task_name in ('person-after-fact', 'tell', 'everybody', 'fill-system'))
+                        select (select count(*) from scheduled_tasks where task_name in ('person-after-fact', 'tell', 'after-publish', 'fill-system'))
                              + (select count(*) from delivery where status = 'WAITING')""").query(Long.class).single() == 0);
     }
 

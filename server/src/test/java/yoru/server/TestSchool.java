@@ -24,6 +24,7 @@ import yoru.core.rulebook.Terms;
 import yoru.server.accounts.Accounts;
 import yoru.server.mapping.Mapping;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.mapping.Wanted;
 import yoru.server.systems.CatalogueReader;
 import yoru.server.systems.Connections;
 import yoru.server.systems.SystemKind;
@@ -105,7 +106,7 @@ public class TestSchool {
                 Terms.DEFAULT.refund(),
                 Terms.DEFAULT.refundShare());
         var change = new CellChange(new Source.OfProduct(product), Destination.whole(course), terms);
-        mapping.publish(rulebooks.current().number(), new Mapping.Wanted(java.util.List.of(change)), "", "Owner");
+        mapping.publish(rulebooks.current().number(), new Wanted(java.util.List.of(change)), "", "Owner");
     }
 
     String address() {

@@ -1,7 +1,12 @@
 package yoru.core.findings;
 
-/** What the classroom says of a course. */
-public record CourseState(String course, String title, boolean hasContent, boolean published, Door door) {
+/**
+ * What the classroom says of a course.
+ *
+ * @param soldThere whether the classroom sells it itself
+ */
+public record CourseState(
+        String course, String title, boolean hasContent, boolean published, Door door, boolean soldThere) {
 
     /** Who can walk in besides those whom Yoru lets in. */
     public enum Door {

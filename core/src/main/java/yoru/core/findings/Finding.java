@@ -42,11 +42,16 @@ public record Finding(
     public enum Kind {
         UNKNOWN_PRODUCT(Severity.GRAVE),
         SIDE_DOOR(Severity.GRAVE),
+        SOLD_ELSEWHERE(Severity.GRAVE),
+        GUESTS_CAN_BUY(Severity.GRAVE),
         OPENS_NOTHING(Severity.GRAVE),
         OPTION_OPENS_NOTHING(Severity.GRAVE),
         NEVER_FULFILLED(Severity.GRAVE),
         COURSE_GONE(Severity.GRAVE),
         PRICE_FAR_OFF(Severity.GRAVE),
+        NO_PASSWORD(Severity.WARNING),
+        INSTALMENTS_TOO_CHEAP(Severity.WARNING),
+        COVERS_MORE(Severity.WARNING),
         PROMISE_DIFFERS(Severity.WARNING),
         TAG_STAYS(Severity.WARNING),
         TWO_LINKS(Severity.WARNING),
@@ -60,6 +65,7 @@ public record Finding(
         PRODUCT_GONE(Severity.WARNING),
         LEVEL_OPENS_NOTHING(Severity.WARNING),
         SAME_NAME(Severity.NOTE),
+        RENAMED(Severity.NOTE),
         NOT_MAPPED_YET(Severity.NOTE),
         TAG_UNUSED(Severity.NOTE);
 
@@ -83,8 +89,8 @@ public record Finding(
         return new Finding(kind, subject, title, words, advice, many, kind.name(), fix);
     }
 
-    Finding mendedBy(CellChange change) {
-        return new Finding(kind, subject, title, text, advice, people, evidence, List.of(change));
+    Finding mendedBy(List<CellChange> changes) {
+        return new Finding(kind, subject, title, text, advice, people, evidence, changes);
     }
 
     static String counted(int count, String one, String many) {

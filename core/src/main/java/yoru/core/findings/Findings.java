@@ -21,6 +21,7 @@ public final class Findings {
         new ProductFindings(ways, observed).addTo(found);
         new TargetFindings(ways, observed).addTo(found);
         new LinkFindings(ways, observed).addTo(found);
+        new CatalogueFindings(rulebook, observed).addTo(found);
         found.sort(Comparator.comparing(Finding::kind).thenComparing(Finding::subject));
         return List.copyOf(found);
     }

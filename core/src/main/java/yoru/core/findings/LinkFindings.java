@@ -75,15 +75,18 @@ final class LinkFindings {
         if (now != null
                 && link.terms().until().filter(until -> !until.isAfter(now)).isPresent()) {
             found.add(Finding.of(
-                    Kind.LINK_IS_OVER,
-                    "link/" + link.id(),
-                    rulebook.title(link.from()) + " opens no more",
-                    "Link %s ended for everybody on %s."
-                            .formatted(
-                                    link.id(),
-                                    Objects.requireNonNull(link.terms().capOrNone())
-                                            .toLocalDate()),
-                    "Close it, or set a later day."));
+                            Kind.LINK_IS_OVER,
+                            "link/" + link.id(),
+                            rulebook.title(link.from()) + " opens no more",
+                            "Link %s ended for everybody on %s."
+                                    .formatted(
+                                            link.id(),
+                                            Objects.requireNonNull(link.terms().capOrNone())
+                                                    .toLocalDate()),
+                            "Close it, or set a later day.")
+                    .mendedBy(link.to().stream()
+                            .map(to -> new CellChange(link.from(), to, null))
+                            .toList()));
         }
     }
 
@@ -110,7 +113,7 @@ final class LinkFindings {
                             rulebook.title(link.from()) + " puts it on, and a refund leaves it"
                                     + (opens.isEmpty() ? "." : "; it opens " + opens + "."),
                             "Let a refund end it.")
-                    .mendedBy(new CellChange(link.from(), to, ends)));
+                    .mendedBy(List.of(new CellChange(link.from(), to, ends))));
         }
     }
 

@@ -4,27 +4,41 @@ import java.math.BigDecimal;
 import java.time.LocalDateTime;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import yoru.core.rulebook.Rulebook;
 
 /**
  * What the rulebook does not say: what was sold, what the connected systems list, what the time is.
  *
  * @param offers what the shops list; none = no shop was asked
  * @param courses what the classrooms list; none = no classroom was asked
+ * @param checkouts how the shops let people buy
+ * @param published the rulebook as it was published, before the catalogues went on; none = it is looked over as it is
  * @param now in the school's zone; none = nothing is over
  */
 public record Observed(
         List<Sales> sales,
         @Nullable List<Offer> offers,
         @Nullable List<CourseState> courses,
+        List<Checkout> checkouts,
+        @Nullable Rulebook published,
         @Nullable LocalDateTime now) {
 
     /** A rulebook is all there is. */
-    public static final Observed NOTHING = new Observed(List.of(), null, null, null);
+    public static final Observed NOTHING = new Observed(List.of(), null, null, List.of(), null, null);
 
     /**
      * A product as its shop lists it.
      *
      * @param thing whether it is something to post
+     * @param about how the shop describes it
      */
-    public record Offer(String product, BigDecimal price, String currency, boolean thing) {}
+    public record Offer(String product, BigDecimal price, String currency, boolean thing, String about) {}
+
+    /**
+     * How a shop lets people buy.
+     *
+     * @param guests whether without an account
+     * @param password whether who makes an account chooses a password
+     */
+    public record Checkout(String shop, String title, boolean guests, boolean password) {}
 }

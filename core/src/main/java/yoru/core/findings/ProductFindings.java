@@ -9,9 +9,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import yoru.core.access.Words;
 import yoru.core.findings.Finding.Kind;
 import yoru.core.findings.Observed.Offer;
+import yoru.core.rulebook.Billing;
+import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.OpensOn;
@@ -50,6 +54,7 @@ final class ProductFindings {
             promise(product).ifPresent(found::add);
             gone(product).ifPresent(found::add);
             farOff(product).ifPresent(found::add);
+            tooCheap(product).ifPresent(found::add);
         }
     }
 
@@ -110,9 +115,12 @@ final class ProductFindings {
                         "Let it open when it is paid."));
     }
 
-    /** "1 year" in what it is called, and another term in the mapping. */
+    /** "1 year" in what it is called or described as, and another term in the mapping. */
     private Optional<Finding> promise(Product product) {
-        var promised = Promise.in(product.title());
+        var offer = offers.get(product.id());
+        boolean named = Promise.in(product.title()).isPresent();
+        var said = named || offer == null ? product.title() : offer.about();
+        var promised = Promise.in(said);
         if (promised.isEmpty()) {
             return Optional.empty();
         }
@@ -121,13 +129,27 @@ final class ProductFindings {
                 .filter(link -> !lasts(link, promised.get()))
                 .findFirst();
         return other.map(link -> Finding.of(
-                Kind.PROMISE_DIFFERS,
-                "product/" + product.id(),
-                product.title() + " says another time than it opens for",
-                "It is called “%s”, and link %s opens %s."
-                        .formatted(
-                                product.title(), link.id(), inWords(link.terms().length())),
-                "Set the term to " + Words.period(promised.get()) + ", or change what it is called."));
+                        Kind.PROMISE_DIFFERS,
+                        "product/" + product.id(),
+                        product.title() + " says another time than it opens for",
+                        "It is %s “%s”, and link %s opens %s."
+                                .formatted(
+                                        named ? "called" : "described as",
+                                        said,
+                                        link.id(),
+                                        inWords(link.terms().length())),
+                        "Set the term to " + Words.period(promised.get()) + ", or change what is promised.")
+                .mendedBy(as(link, promised.get())));
+    }
+
+    /** The courses of the link for as long as was promised. */
+    private static List<CellChange> as(Link link, Period promised) {
+        var terms = link.terms();
+        var lasting = terms.with(new Length.Lasting(promised), terms.refund(), terms.refundShare());
+        return link.to().stream()
+                .filter(to -> to instanceof Destination.OfCourse || to instanceof Destination.OfCategory)
+                .map(to -> new CellChange(link.from(), to, lasting))
+                .toList();
     }
 
     private static boolean lasts(Link link, Period promised) {
@@ -183,6 +205,33 @@ final class ProductFindings {
                                 .formatted(offer.currency(), offer.price().toPlainString(), usual.toPlainString()),
                         "See in the shop whether an amount was typed in another unit."))
                 : Optional.empty();
+    }
+
+    /** Twelve instalments usually add up to more than the price paid at once (common practice, no source). */
+    private Optional<Finding> tooCheap(Product product) {
+        var offer = offers.get(product.id());
+        var opens = ways.places(product);
+        if (offer == null || opens.isEmpty() || !(product.billing() instanceof Billing.Instalments)) {
+            return Optional.empty();
+        }
+        return ways.rulebook().products().stream()
+                .filter(other -> other.billing() instanceof Billing.Once
+                        && ways.places(other).equals(opens))
+                .flatMap(other -> Stream.ofNullable(offers.get(other.id())))
+                .filter(once ->
+                        once.currency().equals(offer.currency()) && once.price().compareTo(offer.price()) > 0)
+                .findFirst()
+                .map(once -> Finding.of(
+                        Kind.INSTALMENTS_TOO_CHEAP,
+                        "product/" + product.id(),
+                        "The instalments of " + product.title() + " add up to less than paying at once",
+                        "All of them are %s %s, and %s, which opens the same, costs %s."
+                                .formatted(
+                                        offer.currency(),
+                                        offer.price().toPlainString(),
+                                        ways.rulebook().titleOfProduct(once.product()),
+                                        once.price().toPlainString()),
+                        "See in the shop whether the amount of one instalment stands where all of them should."));
     }
 
     private boolean isThing(Product product) {

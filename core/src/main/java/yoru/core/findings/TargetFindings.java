@@ -65,6 +65,14 @@ final class TargetFindings {
                     door + "; " + Finding.counted(links, "link opens", "links open") + " it.",
                     "Set its door in the classroom to “by enrolment only”, or accept that it is free."));
         }
+        if (state.soldThere()) {
+            found.add(Finding.of(
+                    Kind.SOLD_ELSEWHERE,
+                    subject,
+                    state.title() + " is sold in the classroom too",
+                    "Who buys it there gets in without Yoru: no tags, no levels, and no refund closes it.",
+                    "Take it from sale in the classroom, or accept that it has two tills."));
+        }
         var course = ways.index().course(state.course());
         boolean mapped = course.map(ways::hasWayIn).orElse(false);
         if (!mapped) {

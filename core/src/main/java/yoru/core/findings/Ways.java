@@ -4,6 +4,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Level;
@@ -47,6 +48,13 @@ final class Ways {
     boolean opensSomething(Product product) {
         return !serving(product).isEmpty()
                 || product.options().stream().anyMatch(option -> optionOpensSomething(product, option.id()));
+    }
+
+    /** Where the links that serve the product lead. */
+    Set<Target> places(Product product) {
+        return serving(product).stream()
+                .flatMap(link -> index.targets(link).stream())
+                .collect(Collectors.toSet());
     }
 
     boolean isOpened(Target target) {

@@ -9,19 +9,25 @@ import org.jspecify.annotations.Nullable;
  *
  * @param newTerms none = no longer opens
  * @param newApplies none = as it was, or always
+ * @param newTermsName the id of the terms in the rulebook that these are; none = they are its own
  */
 public record CellChange(
         Source source,
         Destination destination,
         @Nullable Terms newTerms,
-        @Nullable Applies newApplies) {
+        @Nullable Applies newApplies,
+        @Nullable String newTermsName) {
 
     public CellChange(Source source, Destination destination, @Nullable Terms newTerms) {
-        this(source, destination, newTerms, null);
+        this(source, destination, newTerms, null, null);
     }
 
     public Optional<Applies> applies() {
         return Optional.ofNullable(newApplies);
+    }
+
+    public Optional<String> termsName() {
+        return Optional.ofNullable(newTermsName);
     }
 
     public Optional<Terms> terms() {

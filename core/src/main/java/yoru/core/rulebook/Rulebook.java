@@ -19,6 +19,7 @@ public record Rulebook(
         List<Named> areas,
         List<Named> downloads,
         List<Named> lists,
+        List<NamedTerms> namedTerms,
         List<Link> links) {
 
     public Rulebook {
@@ -30,7 +31,23 @@ public record Rulebook(
         areas = List.copyOf(areas);
         downloads = List.copyOf(downloads);
         lists = List.copyOf(lists);
+        namedTerms = List.copyOf(namedTerms);
         links = List.copyOf(links);
+    }
+
+    /** One without terms under a name. */
+    public Rulebook(
+            School school,
+            List<Course> courses,
+            List<Product> products,
+            List<Level> levels,
+            List<Named> tags,
+            List<Named> groups,
+            List<Named> areas,
+            List<Named> downloads,
+            List<Named> lists,
+            List<Link> links) {
+        this(school, courses, products, levels, tags, groups, areas, downloads, lists, List.of(), links);
     }
 
     /** One that knows nothing but products and courses. */
@@ -50,13 +67,18 @@ public record Rulebook(
         return levels.stream().filter(level -> level.id().equals(id)).findFirst();
     }
 
+    public Optional<NamedTerms> namedTerms(String id) {
+        return namedTerms.stream().filter(terms -> terms.id().equals(id)).findFirst();
+    }
+
     public OpensOn opensOn(Product product) {
         return product.opensOn().orElse(school.opensOn());
     }
 
     /** The same links over other products and courses. */
     public Rulebook withCatalogue(List<Course> nowCourses, List<Product> nowProducts) {
-        return new Rulebook(school, nowCourses, nowProducts, levels, tags, groups, areas, downloads, lists, links);
+        return new Rulebook(
+                school, nowCourses, nowProducts, levels, tags, groups, areas, downloads, lists, namedTerms, links);
     }
 
     /** The same with other things than courses that can be opened. */
@@ -67,12 +89,23 @@ public record Rulebook(
             List<Named> nowDownloads,
             List<Named> nowLists) {
         return new Rulebook(
-                school, courses, products, levels, nowTags, nowGroups, nowAreas, nowDownloads, nowLists, links);
+                school,
+                courses,
+                products,
+                levels,
+                nowTags,
+                nowGroups,
+                nowAreas,
+                nowDownloads,
+                nowLists,
+                namedTerms,
+                links);
     }
 
     /** The same school with other links. */
     public Rulebook withLinks(List<Link> nowLinks) {
-        return new Rulebook(school, courses, products, levels, tags, groups, areas, downloads, lists, nowLinks);
+        return new Rulebook(
+                school, courses, products, levels, tags, groups, areas, downloads, lists, namedTerms, nowLinks);
     }
 
     /** With some cells changed, in the order given. */
@@ -82,6 +115,18 @@ public record Rulebook(
             next = changed(next, change);
         }
         return withLinks(next);
+    }
+
+    /** With the terms that links have by name as they are said there now. */
+    public Rulebook withTermsByName() {
+        Map<String, Terms> byName = namedTerms.stream().collect(Collectors.toMap(NamedTerms::id, NamedTerms::terms));
+        return withLinks(links.stream()
+                .map(link -> link.termsName()
+                        .map(byName::get)
+                        .map(terms -> new Link(
+                                link.id(), link.from(), link.to(), terms, link.applies(), link.termsNameOrNone()))
+                        .orElse(link))
+                .toList());
     }
 
     /** Every link by its id. */
@@ -179,7 +224,7 @@ public record Rulebook(
                             !destination.place().equals(change.destination().place()))
                     .toList();
             if (!rest.isEmpty()) {
-                next.add(new Link(link.id(), link.from(), rest, link.terms(), link.applies()));
+                next.add(new Link(link.id(), link.from(), rest, link.terms(), link.applies(), link.termsNameOrNone()));
             } else if (kept == null) {
                 kept = link;
             }
@@ -190,8 +235,8 @@ public record Rulebook(
                 .orElseGet(() ->
                         leading.isEmpty() ? Applies.ALWAYS : leading.getFirst().applies());
         change.terms()
-                .ifPresent(terms ->
-                        next.add(new Link(id, change.source(), List.of(change.destination()), terms, applies)));
+                .ifPresent(terms -> next.add(new Link(
+                        id, change.source(), List.of(change.destination()), terms, applies, change.newTermsName())));
         return next;
     }
 
@@ -199,6 +244,7 @@ public record Rulebook(
     private static boolean says(Link link, CellChange change) {
         return change.terms().equals(Optional.of(link.terms()))
                 && link.to().contains(change.destination())
+                && change.termsName().equals(link.termsName())
                 && change.applies().orElse(link.applies()).equals(link.applies());
     }
 

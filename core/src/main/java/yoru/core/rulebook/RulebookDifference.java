@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** What leads from one rulebook to another. */
 public record RulebookDifference(Rulebook before, Rulebook after) {
@@ -15,7 +16,11 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
     private record Cell(Source source, String place) {}
 
     /** What a cell says; of several links that share one, the first. */
-    private record Said(Destination destination, Terms terms, Applies applies) {}
+    private record Said(
+            Destination destination,
+            Terms terms,
+            Applies applies,
+            @Nullable String termsName) {}
 
     /** The cells that have to be changed. */
     public List<CellChange> cells() {
@@ -24,7 +29,7 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
         var changes = new ArrayList<CellChange>();
         now.forEach((cell, said) -> {
             if (!said.equals(old.get(cell))) {
-                changes.add(new CellChange(cell.source, said.destination, said.terms, said.applies));
+                changes.add(new CellChange(cell.source, said.destination, said.terms, said.applies, said.termsName));
             }
         });
         old.forEach((cell, said) -> {
@@ -56,6 +61,14 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
                 Course::id,
                 Course::title,
                 course -> List.of(course.premium(), course.sections()));
+        changed(
+                lines,
+                "terms",
+                before.namedTerms(),
+                after.namedTerms(),
+                NamedTerms::id,
+                NamedTerms::title,
+                NamedTerms::terms);
         return lines;
     }
 
@@ -76,6 +89,9 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
         said(lines, "the tiers are", String.join(", ", old.tiers()), String.join(", ", now.tiers()));
         if (!old.ladders().equals(now.ladders())) {
             lines.add("The ladders of levels are changed");
+        }
+        if (!old.tagNames().equals(now.tagNames())) {
+            lines.add("The names of tags are changed");
         }
     }
 
@@ -113,7 +129,7 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
             for (Destination destination : link.to()) {
                 cells.putIfAbsent(
                         new Cell(link.from(), destination.place()),
-                        new Said(destination, link.terms(), link.applies()));
+                        new Said(destination, link.terms(), link.applies(), link.termsNameOrNone()));
             }
         }
         return cells;

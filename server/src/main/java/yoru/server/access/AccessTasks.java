@@ -14,6 +14,7 @@ import org.springframework.stereotype.Component;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.RulebookPublished;
+import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.Queue;
 import yoru.server.systems.SystemSwitchedOn;
 
@@ -23,7 +24,7 @@ class AccessTasks {
 
     private static final Duration AFTER_A_FAILURE = Duration.ofSeconds(5);
     private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
-    private static final TaskDescriptor<Void> EVERYBODY = TaskDescriptor.of("everybody");
+    private static final TaskDescriptor<Void> AFTER_PUBLISH = TaskDescriptor.of("after-publish");
     private static final TaskDescriptor<Void> FILL = TaskDescriptor.of("fill-system");
 
     /** Puts the work into the queue in the transaction that makes it necessary. */
@@ -44,7 +45,7 @@ class AccessTasks {
 
         @EventListener
         void on(RulebookPublished published) {
-            queue.now(EVERYBODY, "rulebook-" + published.number());
+            queue.now(AFTER_PUBLISH, String.valueOf(published.number()));
         }
 
         @EventListener
@@ -69,12 +70,17 @@ class AccessTasks {
                         Long.parseLong(task.getId().substring(0, task.getId().indexOf('@'))), null));
     }
 
-    /** One person at a time, so that nobody waits for all; begun again from the start if the server dies. */
+    /**
+     * Whom the rulebook can concern, one person at a time, so that nobody waits for all; begun again from the start if
+     * the server dies.
+     */
     @Bean
-    OneTimeTask<Void> everybody(Recompute recompute, LedgerService ledger) {
-        return Tasks.oneTime(EVERYBODY)
-                .onFailure(again())
-                .execute((task, context) -> forEverybody(ledger, id -> recompute.person(id, null)));
+    OneTimeTask<Void> afterPublish(Recompute recompute, Rulebooks rulebooks, LedgerService ledger) {
+        return Tasks.oneTime(AFTER_PUBLISH).onFailure(again()).execute((task, context) -> {
+            var concern = rulebooks.concernOf(Integer.parseInt(task.getId()));
+            ledger.concernedBy(concern)
+                    .forEach(key -> ledger.person(key).ifPresent(it -> recompute.person(it.id(), null)));
+        });
     }
 
     /** A system that was switched on is told about everybody. */

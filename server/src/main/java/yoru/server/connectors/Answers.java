@@ -3,6 +3,7 @@ package yoru.server.connectors;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import yoru.server.systems.Connector.Sample;
 import yoru.server.systems.Trouble;
@@ -47,5 +48,11 @@ public final class Answers {
     public static TroubleException unreadable(String why) {
         return new TroubleException(
                 Trouble.UNREADABLE, "answered with something else than was asked for (" + why + ")");
+    }
+
+    /** An address for a browser; none where there is none, or something else that a browser must not follow. */
+    public static @Nullable String link(JsonNode node, String key) {
+        var text = node.path(key).asString("");
+        return text.startsWith("https://") || text.startsWith("http://") ? text : null;
     }
 }

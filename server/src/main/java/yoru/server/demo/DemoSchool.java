@@ -25,6 +25,7 @@ import yoru.formats.RulebookDocument;
 import yoru.server.accounts.Accounts;
 import yoru.server.mapping.Mapping;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.mapping.Wanted;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.CatalogueReader;
@@ -111,7 +112,7 @@ class DemoSchool implements HealthIndicator {
             try {
                 mapping.publish(
                         base++,
-                        new Mapping.Wanted(changes(publish.get("changes"))),
+                        new Wanted(changes(publish.get("changes"))),
                         publish.get("note").stringValue(),
                         OPERATOR);
             } catch (ProblemException e) {

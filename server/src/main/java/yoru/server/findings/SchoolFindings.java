@@ -24,6 +24,7 @@ import yoru.server.mapping.DraftCell;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
 import yoru.server.systems.Catalogue;
+import yoru.server.systems.Connections;
 
 /** Looks the mapping in force over, together with what was sold and what the systems list. */
 @Service
@@ -31,6 +32,7 @@ public class SchoolFindings {
 
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
+    private final Connections connections;
     private final LedgerService ledger;
     private final AcceptedFindings accepted;
     private final Journal journal;
@@ -39,12 +41,14 @@ public class SchoolFindings {
     SchoolFindings(
             Rulebooks rulebooks,
             Catalogue catalogue,
+            Connections connections,
             LedgerService ledger,
             AcceptedFindings accepted,
             Journal journal,
             Clock clock) {
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
+        this.connections = connections;
         this.ledger = ledger;
         this.accepted = accepted;
         this.journal = journal;
@@ -123,12 +127,29 @@ public class SchoolFindings {
                 .map(sold -> new Sales(sold.product(), sold.buyers(), things.contains(sold.product())))
                 .toList();
         var offers = products.stream()
-                .map(sold -> new Offer(sold.id(), sold.price(), sold.currency(), sold.thing()))
+                .map(sold -> new Offer(sold.id(), sold.price(), sold.currency(), sold.thing(), sold.about()))
                 .toList();
         var courses =
                 catalogue.courses().stream().map(Catalogue.TaughtCourse::state).toList();
         var now = LocalDateTime.ofInstant(clock.instant(), rulebook.school().zone());
-        return new Findings(rulebook).check(new Observed(sales, offers, courses, now));
+        var checkouts = catalogue.checkouts().stream()
+                .map(it -> new Observed.Checkout(
+                        it.connection(), connections.get(it.connection()).title(), it.guests(), it.password()))
+                .toList();
+        var published = rulebooks.current();
+        return new Findings(rulebook)
+                .check(new Observed(
+                        sales,
+                        orNone(offers),
+                        orNone(courses),
+                        checkouts,
+                        published.number() == 0 ? null : published.rulebook(),
+                        now));
+    }
+
+    /** Where no system lists anything there is nothing to compare with: the catalogue came from a file. */
+    private static <T> @Nullable List<T> orNone(List<T> listed) {
+        return listed.isEmpty() ? null : listed;
     }
 
     private static ShownFinding shown(Finding finding, @Nullable AcceptedFinding known) {

@@ -58,14 +58,14 @@ interface FactTable extends Repository<KeptFact, Long> {
     @Query(value = SAME + " select key from same", nativeQuery = true)
     List<String> same(String subjects);
 
-    /** All facts of the subjects, and of the things that those facts are about. */
+    /** All facts of the subjects, and of the things that those facts are about, as JSON. */
     @Query(value = SAME + """
             , mine as (select seq, thing from fact where subject in (select key from same))
-            select f.* from fact f
+            select cast(f.body as text) from fact f
             where f.seq in (select seq from mine
                             union select o.seq from fact o where o.thing in (select thing from mine))
             order by f.seq""", nativeQuery = true)
-    List<KeptFact> concerning(String subjects);
+    List<String> concerning(String subjects);
 
     /** Those of whom a fact mentions one of the things, and those who claimed something of such an order. */
     @Query(value = """
@@ -101,6 +101,28 @@ interface FactTable extends Repository<KeptFact, Long> {
     /** How many people ordered a product. */
     interface Sold {
         String getProduct();
+
+        int getBuyers();
+    }
+
+    @Query(value = """
+                    select p.id as person, p.name as name, p.person_key as key, max(f.happened_at) as at,
+                      count(*) over () as buyers
+                    from fact f join person p on p.person_key = f.subject
+                    where f.type in ('yoru.order.placed', 'yoru.subscription.started')
+                      and f.mentions && array[cast(:mention as text)]
+                    group by 1, 2, 3 order by 4 desc, 1 limit :most""", nativeQuery = true)
+    List<Buyer> buyers(String mention, int most);
+
+    /** Somebody who ordered a product, when last, and how many there are of them. */
+    interface Buyer {
+        long getPerson();
+
+        String getName();
+
+        String getKey();
+
+        Instant getAt();
 
         int getBuyers();
     }

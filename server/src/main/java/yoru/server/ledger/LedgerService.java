@@ -6,8 +6,9 @@ import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -19,6 +20,7 @@ import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
 import yoru.core.access.Words;
 import yoru.core.impact.Concern;
+import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Ledger;
@@ -80,13 +82,6 @@ public class LedgerService {
     public record Count(long sold, long refunded) {}
 
     /**
-     * Facts of some people.
-     *
-     * @param people of whom nothing is missing; of others there may be a part
-     */
-    public record Part(Ledger ledger, Set<String> people) {}
-
-    /**
      * Keeps the fact and has everybody it can concern looked at, in one transaction. What cannot be read is refused before
      * anything is kept, so that a caller's transaction can go on.
      */
@@ -138,21 +133,32 @@ public class LedgerService {
     /** All that can matter for one person. */
     @Transactional(readOnly = true)
     public Ledger concerning(String person) {
-        return ledger(facts.concerning(json(List.of(person))));
+        return concerning(List.of(person));
     }
 
-    /** All facts of everybody whom a change of the rulebook can concern. */
+    /** All that can matter for some people; of others there may be a part. */
     @Transactional(readOnly = true)
-    public Part concernedBy(Concern concern) {
+    public Ledger concerning(Collection<String> persons) {
+        return ledger(facts.concerning(json(persons)));
+    }
+
+    /** Everybody whom a change of the rulebook can concern, by code point. */
+    @Transactional(readOnly = true)
+    public List<String> concernedBy(Concern concern) {
         if (concern.isNothing()) {
-            return new Part(Ledger.of(List.of()), Set.of());
+            return List.of();
         }
         var subjects = concern.everybody()
                 ? facts.everybody()
                 : facts.mentioning(
                         json(concern.mentions().stream().map(Mention::key).toList()));
-        var same = json(subjects);
-        return new Part(ledger(facts.concerning(same)), Set.copyOf(facts.same(same)));
+        return facts.same(json(subjects)).stream().sorted(ByCodePoint.ORDER).toList();
+    }
+
+    /** The people by their keys, as far as they are known. */
+    @Transactional(readOnly = true)
+    public Map<String, Person> people(Collection<String> keys) {
+        return people.findByKeyIn(keys).stream().collect(Collectors.toMap(Person::key, Function.identity()));
     }
 
     @Transactional(readOnly = true)
@@ -160,6 +166,28 @@ public class LedgerService {
         return facts.sold().stream()
                 .map(row -> new Sold(row.getProduct(), row.getBuyers()))
                 .toList();
+    }
+
+    /** Somebody who ordered a product, and when last. */
+    public record Buyer(long person, String name, Instant at) {}
+
+    /**
+     * Who ordered a product.
+     *
+     * @param count how many they are
+     * @param latest the last of them, the latest first
+     */
+    public record Buyers(int count, List<Buyer> latest) {}
+
+    @Transactional(readOnly = true)
+    public Buyers buyers(String product, int most) {
+        var rows = facts.buyers(new Mention.OfProduct(product).key(), most);
+        return new Buyers(
+                rows.isEmpty() ? 0 : rows.getFirst().getBuyers(),
+                rows.stream()
+                        .map(row -> new Buyer(
+                                row.getPerson(), row.getName().isEmpty() ? row.getKey() : row.getName(), row.getAt()))
+                        .toList());
     }
 
     @Transactional(readOnly = true)
@@ -254,9 +282,9 @@ public class LedgerService {
         return array.toString();
     }
 
-    private static Ledger ledger(List<KeptFact> rows) {
-        return Ledger.of(rows.stream()
-                .map(row -> FactReader.read(row.body.getBytes(StandardCharsets.UTF_8)))
+    private static Ledger ledger(List<String> bodies) {
+        return Ledger.of(bodies.stream()
+                .map(body -> FactReader.read(body.getBytes(StandardCharsets.UTF_8)))
                 .toList());
     }
 }

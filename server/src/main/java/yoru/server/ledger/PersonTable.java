@@ -2,6 +2,7 @@ package yoru.server.ledger;
 
 import jakarta.persistence.LockModeType;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -23,6 +24,8 @@ interface PersonTable extends JpaRepository<Person, Long> {
     void know(String key, String name, Instant seen);
 
     Optional<Person> findByKey(String key);
+
+    List<Person> findByKeyIn(Collection<String> keys);
 
     @Lock(LockModeType.PESSIMISTIC_WRITE)
     @Query("select p from Person p where p.id = :id")

@@ -36,6 +36,7 @@ import yoru.formats.UnreadableException;
  * @param repeat {@code extend} or {@code overlap}
  * @param tier up to which tier of a course, none = all of it
  * @param except which courses of a category not
+ * @param named the id of terms that the school keeps under a name; they count then, whatever is said here
  */
 public record CellTerms(
         @NotBlank @Size(max = 40) String length,
@@ -46,7 +47,8 @@ public record CellTerms(
         @Nullable @Size(max = 10) String repeat,
         @Nullable @Size(max = 100) String tier,
         @Nullable @Size(max = 1_000) List<@Size(max = 200) String> except,
-        @Nullable @Valid Serves applies) {
+        @Nullable @Valid Serves applies,
+        @Nullable @Size(max = 200) String named) {
 
     /**
      * When it begins, if not at once.
@@ -68,8 +70,30 @@ public record CellTerms(
             @Nullable Instant until,
             @Nullable @Size(max = 10) String afterwards) {}
 
+    /** Terms alone, of no cell. */
+    static CellTerms of(Terms terms) {
+        return of(terms, null, null, null, null);
+    }
+
     static CellTerms of(Link link, Destination destination) {
-        var terms = link.terms();
+        return of(
+                link.terms(),
+                switch (destination) {
+                    case Destination.OfCourse it -> it.upToTier();
+                    case Destination.OfCategory it -> it.upToTier();
+                    case Destination.Exactly _ -> null;
+                },
+                destination instanceof Destination.OfCategory it && !it.except().isEmpty() ? it.except() : null,
+                serves(link.applies()),
+                link.termsNameOrNone());
+    }
+
+    private static CellTerms of(
+            Terms terms,
+            @Nullable String tier,
+            @Nullable List<String> except,
+            @Nullable Serves applies,
+            @Nullable String named) {
         var length = switch (terms.length()) {
             case Length.Held _ -> "held";
             case Length.Lasting it -> it.period().toString();
@@ -86,13 +110,10 @@ public record CellTerms(
                 starts,
                 terms.capOrNone(),
                 terms.repeat() == Terms.Repeat.EXTEND ? "extend" : null,
-                switch (destination) {
-                    case Destination.OfCourse it -> it.upToTier();
-                    case Destination.OfCategory it -> it.upToTier();
-                    case Destination.Exactly _ -> null;
-                },
-                destination instanceof Destination.OfCategory it && !it.except().isEmpty() ? it.except() : null,
-                serves(link.applies()));
+                tier,
+                except,
+                applies,
+                named);
     }
 
     private static @Nullable Serves serves(Applies applies) {
@@ -120,7 +141,7 @@ public record CellTerms(
             Optional.ofNullable(starts.after).ifPresent(after -> begins.put("after", after));
             Optional.ofNullable(starts.at).ifPresent(at -> begins.put("at", at.toString()));
         }
-        return new CellChange(from, destination(place), RulebookDocument.terms(node), applies(applies));
+        return new CellChange(from, destination(place), RulebookDocument.terms(node), applies(applies), named);
     }
 
     private static Applies applies(@Nullable Serves it) {

@@ -25,7 +25,9 @@ public record DraftCell(
     public static DraftCell of(CellChange change) {
         var applies = change.applies().orElse(Applies.ALWAYS);
         var terms = change.terms()
-                .map(to -> CellTerms.of(new Link("", change.source(), List.of(), to, applies), change.destination()))
+                .map(to -> CellTerms.of(
+                        new Link("", change.source(), List.of(), to, applies, change.newTermsName()),
+                        change.destination()))
                 .orElse(null);
         return new DraftCell(change.source().path(), change.destination().place(), terms);
     }

@@ -28,7 +28,10 @@ import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Listed.Thing;
 
-/** Lays a rulebook out as a grid: what opens things down, what can be opened across. */
+/**
+ * Lays a rulebook out as a grid: what opens things down, what can be opened across. Where no system lists anything of a
+ * sort, its things came from a file and are not missed in any system.
+ */
 @Service
 class Grids {
 
@@ -46,9 +49,17 @@ class Grids {
      * The mapping in force over today's catalogues.
      *
      * @param tiers of courses, the lowest first
+     * @param terms those that links share by name
      */
     record Grid(
-            int version, List<String> tiers, List<SourceRow> sources, List<TargetColumn> targets, List<Cell> cells) {}
+            int version,
+            List<String> tiers,
+            List<SharedTerms> terms,
+            List<SourceRow> sources,
+            List<TargetColumn> targets,
+            List<Cell> cells) {}
+
+    record SharedTerms(String id, String title, CellTerms terms) {}
 
     /**
      * Something that opens things.
@@ -106,7 +117,15 @@ class Grids {
     public Grid now() {
         var now = rulebooks.overTodaysCatalogue();
         var rulebook = now.rulebook();
-        return new Grid(now.number(), rulebook.school().tiers(), sources(rulebook), targets(rulebook), cells(rulebook));
+        return new Grid(
+                now.number(),
+                rulebook.school().tiers(),
+                rulebook.namedTerms().stream()
+                        .map(it -> new SharedTerms(it.id(), it.title(), CellTerms.of(it.terms())))
+                        .toList(),
+                sources(rulebook),
+                targets(rulebook),
+                cells(rulebook));
     }
 
     /** One for each source and place; where several links share one, the first. */
@@ -146,7 +165,7 @@ class Grids {
         Map<String, List<SourceRow>> byCategory = new LinkedHashMap<>();
         for (Product product : rulebook.products()) {
             var rows = byCategory.computeIfAbsent(first(product.categories()), Grids::categoryOfProducts);
-            var row = row(product, sold.get(product.id()), buyers.getOrDefault(product.id(), 0));
+            var row = row(product, sold.get(product.id()), sold.isEmpty(), buyers.getOrDefault(product.id(), 0));
             rows.add(row);
             product.options()
                     .forEach(option -> rows.add(plain(
@@ -169,7 +188,7 @@ class Grids {
                     null,
                     false,
                     false,
-                    listedTags.contains(tag.id()),
+                    listedTags.isEmpty() || listedTags.contains(tag.id()),
                     0));
         }
         for (Course course : rulebook.courses()) {
@@ -191,7 +210,8 @@ class Grids {
         return new SourceRow(source.path(), sort, title, heading, parent, null, null, false, false, true, 0);
     }
 
-    private static SourceRow row(Product product, Catalogue.@Nullable SoldProduct listed, int buyers) {
+    private static SourceRow row(
+            Product product, Catalogue.@Nullable SoldProduct listed, boolean fromAFile, int buyers) {
         return new SourceRow(
                 new Source.OfProduct(product.id()).path(),
                 "product",
@@ -202,7 +222,7 @@ class Grids {
                 listed == null ? null : listed.currency(),
                 listed != null && listed.thing(),
                 product.billing().isSubscription(),
-                listed != null,
+                listed != null || fromAFile,
                 buyers);
     }
 
@@ -211,7 +231,7 @@ class Grids {
         Map<String, List<TargetColumn>> byCategory = new LinkedHashMap<>();
         for (Course course : rulebook.courses()) {
             var columns = byCategory.computeIfAbsent(first(course.categories()), Grids::categoryOfCourses);
-            var column = column(course, taught.get(course.id()));
+            var column = column(course, taught.get(course.id()), taught.isEmpty());
             columns.add(column);
             course.sections()
                     .forEach(section -> columns.add(new TargetColumn(
@@ -246,10 +266,10 @@ class Grids {
         return columns;
     }
 
-    private static TargetColumn column(Course course, Catalogue.@Nullable TaughtCourse listed) {
+    private static TargetColumn column(Course course, Catalogue.@Nullable TaughtCourse listed, boolean fromAFile) {
         int sections = course.sections().size();
         var facts = listed == null
-                ? new CourseFacts(false, false, Door.YORU_ONLY, sections)
+                ? new CourseFacts(fromAFile, fromAFile, Door.YORU_ONLY, sections)
                 : new CourseFacts(
                         listed.state().hasContent(),
                         listed.state().published(),
@@ -261,7 +281,7 @@ class Grids {
                 course.title(),
                 first(course.categories()),
                 null,
-                listed != null,
+                listed != null || fromAFile,
                 facts);
     }
 
@@ -277,7 +297,7 @@ class Grids {
                                         thing.title(),
                                         "",
                                         null,
-                                        listed.contains(thing.id()),
+                                        listed.isEmpty() || listed.contains(thing.id()),
                                         null)))
                 .toList();
     }

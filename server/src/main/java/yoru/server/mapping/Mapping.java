@@ -10,17 +10,16 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import yoru.core.impact.Change;
+import tools.jackson.databind.JsonNode;
 import yoru.core.impact.Change.Kind;
 import yoru.core.impact.DifferenceInWords;
-import yoru.core.impact.Impact;
-import yoru.core.ledger.Histories;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookDifference;
 import yoru.formats.RulebookDocument;
+import yoru.formats.RulebookEdit;
+import yoru.formats.ThingChange;
 import yoru.server.journal.Journal;
-import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.Rulebooks.Numbered;
 import yoru.server.platform.ProblemException;
 
@@ -30,7 +29,7 @@ public class Mapping {
 
     private final RulebookVersions versions;
     private final Rulebooks rulebooks;
-    private final LedgerService ledger;
+    private final Consequences consequences;
     private final Journal journal;
     private final ApplicationEventPublisher events;
     private final Clock clock;
@@ -38,29 +37,16 @@ public class Mapping {
     Mapping(
             RulebookVersions versions,
             Rulebooks rulebooks,
-            LedgerService ledger,
+            Consequences consequences,
             Journal journal,
             ApplicationEventPublisher events,
             Clock clock) {
         this.versions = versions;
         this.rulebooks = rulebooks;
-        this.ledger = ledger;
+        this.consequences = consequences;
         this.journal = journal;
         this.events = events;
         this.clock = clock;
-    }
-
-    /** What a draft would change, computed by the engine over the facts there are. */
-    public record Consequence(Rulebook before, Rulebook after, List<Change> changes) {
-
-        /** How many people something of the kind happens to. */
-        public int people(Set<Kind> kinds) {
-            return (int) changes.stream()
-                    .filter(change -> kinds.contains(change.kind()))
-                    .map(Change::person)
-                    .distinct()
-                    .count();
-        }
     }
 
     /** A publish, as history lists it. */
@@ -75,35 +61,26 @@ public class Mapping {
             int otherEnd) {}
 
     /**
-     * A mapping that is wanted.
-     *
-     * @param document a whole rulebook that the changes are made to; none = the one in force
-     */
-    public record Wanted(@Nullable String document, List<CellChange> changes) {
-
-        public Wanted(List<CellChange> changes) {
-            this(null, changes);
-        }
-    }
-
-    /**
      * The way from the rulebook in force to another.
      *
-     * @param document the other; none = the changes say everything
-     * @param more what differs besides the cells, in words
+     * @param document the other, in its own order and with its own ids; none = the changes say everything
+     * @param things what differs besides the cells
      */
-    record Way(@Nullable String document, List<CellChange> changes, List<String> more) {}
-
-    @Transactional(readOnly = true)
-    public Consequence consequence(Wanted wanted) {
-        return consequence(rulebooks.overTodaysCatalogue(), wanted);
-    }
+    record Way(@Nullable String document, List<ThingChange> things, List<CellChange> cells) {}
 
     /** A rulebook as YAML; in a stable order, so that it can be kept in version control. */
     @Transactional(readOnly = true)
     public String yaml(@Nullable Integer version) {
         return RulebookDocument.yaml(
-                version == null ? rulebooks.overTodaysCatalogue().rulebook() : published(version));
+                version == null ? rulebooks.overTodaysCatalogue().rulebook() : rulebooks.published(version));
+    }
+
+    /** The rulebook's document over today's catalogues, without the links. */
+    @Transactional(readOnly = true)
+    JsonNode things() {
+        var document = RulebookDocument.write(rulebooks.overTodaysCatalogue().rulebook());
+        document.remove("links");
+        return document;
     }
 
     /** @throws yoru.formats.UnreadableException naming the place of every fault */
@@ -118,22 +95,22 @@ public class Mapping {
      */
     @Transactional(readOnly = true)
     Way toTakeBack(int number) {
-        var before = number == 1 ? rulebooks.nothing().rulebook() : published(number - 1);
+        var before = rulebooks.published(number - 1);
         if (number == rulebooks.current().number()) {
             return way(before);
         }
-        return new Way(null, new RulebookDifference(published(number), before).cells(), List.of());
+        var made = rulebooks.published(number);
+        return new Way(
+                null,
+                RulebookEdit.difference(rulebooks.overTodaysCatalogue(made), rulebooks.overTodaysCatalogue(before)),
+                new RulebookDifference(made, before).cells());
     }
 
-    private Way way(Rulebook to) {
-        var way = new RulebookDifference(rulebooks.overTodaysCatalogue().rulebook(), to);
-        return new Way(RulebookDocument.yaml(to), way.cells(), way.more());
-    }
-
-    private Rulebook published(int number) {
-        return RulebookDocument.read(versions.findById(number)
-                .orElseThrow(() -> ProblemException.notFound("No rulebook " + number + "."))
-                .document);
+    private Way way(Rulebook wanted) {
+        var now = rulebooks.overTodaysCatalogue().rulebook();
+        var to = rulebooks.overTodaysCatalogue(wanted);
+        return new Way(
+                RulebookDocument.yaml(to), RulebookEdit.difference(now, to), new RulebookDifference(now, to).cells());
     }
 
     /**
@@ -148,14 +125,16 @@ public class Mapping {
         if (now.number() != base) {
             throw stale(now.number());
         }
-        var consequence = consequence(now, wanted);
+        var consequence = consequences.of(now, wanted);
         var version = new RulebookVersion();
         version.number = base + 1;
-        version.document = RulebookDocument.write(consequence.after).toString();
+        var document = RulebookDocument.write(consequence.after());
+        RulebookDocument.read(document); // what cannot be read again must not come into force
+        version.document = document.toString();
         version.note = note.strip();
         version.publishedBy = by;
         version.publishedAt = clock.instant();
-        version.difference = String.join("\n", DifferenceInWords.of(consequence.before, consequence.after));
+        version.difference = String.join("\n", DifferenceInWords.of(consequence.before(), consequence.after()));
         version.gained = consequence.people(Set.of(Kind.GAINS));
         version.lost = consequence.people(Set.of(Kind.LOSES));
         version.otherEnd = consequence.people(Set.of(Kind.LONGER, Kind.SHORTER, Kind.OTHERWISE));
@@ -176,24 +155,6 @@ public class Mapping {
         return versions.findAllByOrderByNumberDesc().stream()
                 .map(Mapping::shown)
                 .toList();
-    }
-
-    private Consequence consequence(Numbered now, Wanted wanted) {
-        var from = wanted.document == null ? now.rulebook() : RulebookDocument.read(wanted.document);
-        var after = checked(from.with(wanted.changes));
-        var impact = new Impact(now.rulebook(), after);
-        var part = ledger.concernedBy(impact.concern());
-        var asOf = clock.instant();
-        var changes = Histories.of(part.ledger().asOf(asOf)).all().stream()
-                .filter(history -> part.people().contains(history.person()))
-                .flatMap(history -> impact.over(history, asOf).stream())
-                .toList();
-        return new Consequence(now.rulebook(), after, changes);
-    }
-
-    /** A draft is read like a document from outside: unknown products and courses are refused with their place. */
-    private static Rulebook checked(Rulebook draft) {
-        return RulebookDocument.read(RulebookDocument.write(draft));
     }
 
     private static Publish shown(RulebookVersion version) {

@@ -8,6 +8,8 @@ import java.util.concurrent.atomic.AtomicReference;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Engine;
+import yoru.core.impact.Concern;
+import yoru.core.impact.Impact;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Named;
@@ -15,6 +17,7 @@ import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
 import yoru.formats.RulebookDocument;
+import yoru.server.platform.ProblemException;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.ItemKind;
@@ -62,33 +65,49 @@ public class Rulebooks {
     @Transactional(readOnly = true)
     public Numbered overTodaysCatalogue() {
         var now = current();
+        return new Numbered(now.number, overTodaysCatalogue(now.rulebook));
+    }
+
+    /** As it was published; 0 = before anything was. */
+    @Transactional(readOnly = true)
+    public Rulebook published(int number) {
+        return number == 0
+                ? nothing().rulebook
+                : RulebookDocument.read(versions.findById(number)
+                        .orElseThrow(() -> ProblemException.notFound("No rulebook " + number + "."))
+                        .document);
+    }
+
+    /** Whom it can concern that a rulebook was published. */
+    @Transactional(readOnly = true)
+    public Concern concernOf(int number) {
+        return new Impact(published(number - 1), published(number)).concern();
+    }
+
+    /** Any rulebook over the products and courses of today's catalogues. */
+    @Transactional(readOnly = true)
+    public Rulebook overTodaysCatalogue(Rulebook known) {
         Map<String, Course> courses = new LinkedHashMap<>();
-        catalogue
-                .courses()
-                .forEach(taught -> courses.put(taught.id(), listed(taught, now.rulebook.course(taught.id()))));
-        now.rulebook.courses().forEach(course -> courses.putIfAbsent(course.id(), course));
+        catalogue.courses().forEach(taught -> courses.put(taught.id(), listed(taught, known.course(taught.id()))));
+        known.courses().forEach(course -> courses.putIfAbsent(course.id(), course));
         Map<String, Product> products = new LinkedHashMap<>();
         for (var sold : catalogue.products()) {
             var billing = sold.price().signum() == 0 ? new Billing.Free() : new Billing.Once();
             var categories = List.of(sold.category());
             products.put(
                     sold.id(),
-                    now.rulebook
-                            .product(sold.id())
-                            .map(known -> known.listedAs(sold.title(), categories, billing))
+                    known.product(sold.id())
+                            .map(product -> product.listedAs(sold.title(), categories, billing))
                             .orElseGet(() -> new Product(sold.id(), sold.title(), categories, billing)));
         }
-        now.rulebook.products().forEach(product -> products.putIfAbsent(product.id(), product));
-        var known = now.rulebook;
-        return new Numbered(
-                now.number,
-                known.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values()))
-                        .withThings(
-                                listed(ItemKind.TAG, known.tags()),
-                                listed(ItemKind.GROUP, known.groups()),
-                                listed(ItemKind.AREA, known.areas()),
-                                listed(ItemKind.DOWNLOAD, known.downloads()),
-                                listed(ItemKind.LIST, known.lists())));
+        known.products().forEach(product -> products.putIfAbsent(product.id(), product));
+        return known.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values()))
+                .withThings(
+                        listed(ItemKind.TAG, known.tags()),
+                        listed(ItemKind.GROUP, known.groups()),
+                        listed(ItemKind.AREA, known.areas()),
+                        listed(ItemKind.DOWNLOAD, known.downloads()),
+                        listed(ItemKind.LIST, known.lists()));
     }
 
     /** As the systems name them today, and what only the rulebook knows. */

@@ -2,6 +2,7 @@ package yoru.server.systems;
 
 import java.math.BigDecimal;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -12,6 +13,7 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.findings.CourseState;
+import yoru.server.systems.Listed.CheckoutDetails;
 import yoru.server.systems.Listed.CourseDetails;
 import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Listed.ProductDetails;
@@ -36,6 +38,7 @@ public class Catalogue {
      * A product of a shop.
      *
      * @param thing whether it is something to post
+     * @param about as the shop describes it
      */
     public record SoldProduct(
             String connection,
@@ -44,7 +47,24 @@ public class Catalogue {
             String category,
             BigDecimal price,
             String currency,
-            boolean thing) {}
+            boolean thing,
+            String about) {}
+
+    /** How a shop lets people buy. */
+    public record Checkout(String connection, boolean guests, boolean password) {}
+
+    /**
+     * That a system lists a thing, or did.
+     *
+     * @param gone since when no more; none = it does
+     * @param link for a browser: into the basket, or to the course
+     */
+    public record Listing(
+            String connection,
+            String title,
+            Instant seen,
+            @Nullable Instant gone,
+            @Nullable String link) {}
 
     /** A course of a classroom. */
     public record TaughtCourse(
@@ -84,8 +104,35 @@ public class Catalogue {
                             item.category,
                             details.price(),
                             details.currency(),
-                            details.thing());
+                            details.thing(),
+                            Objects.requireNonNullElse(details.about(), ""));
                 })
+                .toList();
+    }
+
+    @Transactional(readOnly = true)
+    public List<Checkout> checkouts() {
+        return items.findByKindAndVanishedAtIsNullOrderByPosition(ItemKind.CHECKOUT).stream()
+                .map(item -> {
+                    var details = json.readValue(item.details, CheckoutDetails.class);
+                    return new Checkout(item.connectionId, details.guests(), details.password());
+                })
+                .toList();
+    }
+
+    /** Where a thing comes from. */
+    @Transactional(readOnly = true)
+    public List<Listing> listings(Thing thing) {
+        return items.findByKindAndExternalId(thing.kind(), thing.id()).stream()
+                .map(item -> new Listing(
+                        item.connectionId,
+                        item.title,
+                        item.seenAt,
+                        item.vanishedAt,
+                        json.readTree(item.details)
+                                .path("link")
+                                .stringValueOpt()
+                                .orElse(null)))
                 .toList();
     }
 
@@ -95,7 +142,12 @@ public class Catalogue {
                 .map(item -> {
                     var details = json.readValue(item.details, CourseDetails.class);
                     var state = new CourseState(
-                            item.externalId, item.title, details.content(), details.published(), details.door());
+                            item.externalId,
+                            item.title,
+                            details.content(),
+                            details.published(),
+                            details.door(),
+                            Boolean.TRUE.equals(details.sold()));
                     return new TaughtCourse(
                             item.connectionId, item.externalId, item.title, item.category, state, details.sections());
                 })
@@ -155,7 +207,7 @@ public class Catalogue {
             var item = known.remove(listed.kind() + "/" + listed.id());
             if (item == null) {
                 item = new CatalogueItem(connection, listed.kind(), listed.id());
-                item.news = first ? null : News.NEW;
+                item.news = first || listed.kind() == ItemKind.CHECKOUT ? null : News.NEW;
             } else if (!item.title.equals(listed.title()) && item.formerTitle == null) {
                 item.formerTitle = item.title;
                 item.news = item.news == News.NEW ? News.NEW : News.RENAMED;

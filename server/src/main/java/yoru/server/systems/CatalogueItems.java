@@ -17,4 +17,6 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
     List<CatalogueItem> findByConnectionIdAndNewsIsNotNullOrderByPosition(String connectionId);
 
     List<CatalogueItem> findByKindAndVanishedAtIsNullOrderByPosition(ItemKind kind);
+
+    List<CatalogueItem> findByKindAndExternalId(ItemKind kind, String externalId);
 }

@@ -28,7 +28,9 @@ public record Listed(
         AREA,
         DOWNLOAD,
         LIST,
-        TAG
+        TAG,
+        /** Not a thing to open: how a shop lets people buy. */
+        CHECKOUT
     }
 
     /** A thing that systems list, by its stable id. */
@@ -57,7 +59,7 @@ public record Listed(
                 case DOWNLOAD -> Optional.of(new Target.OfDownload(id));
                 case LIST -> Optional.of(new Target.OfList(id));
                 case TAG -> Optional.of(new Target.OfTag(id));
-                case PRODUCT -> Optional.empty();
+                case PRODUCT, CHECKOUT -> Optional.empty();
             };
         }
     }
@@ -66,10 +68,41 @@ public record Listed(
         return new Thing(kind, id);
     }
 
-    /** @param thing whether it is something to post */
-    public record ProductDetails(BigDecimal price, String currency, boolean thing) {}
+    /**
+     * What a shop says of a product.
+     *
+     * @param thing whether it is something to post
+     * @param about as the shop describes it
+     * @param link puts it into the basket
+     */
+    public record ProductDetails(
+            BigDecimal price,
+            String currency,
+            boolean thing,
+            @Nullable String about,
+            @Nullable String link) {}
 
-    public record CourseDetails(boolean content, boolean published, CourseState.Door door, List<Section> sections) {
+    /**
+     * How people buy.
+     *
+     * @param guests whether without an account
+     * @param password whether who makes an account chooses a password
+     */
+    public record CheckoutDetails(boolean guests, boolean password) {}
+
+    /**
+     * What a classroom says of a course.
+     *
+     * @param sold whether the classroom sells it itself; none = it does not
+     * @param link leads to it
+     */
+    public record CourseDetails(
+            boolean content,
+            boolean published,
+            CourseState.Door door,
+            @Nullable Boolean sold,
+            @Nullable String link,
+            List<Section> sections) {
         public CourseDetails {
             sections = List.copyOf(sections);
         }

@@ -199,11 +199,12 @@ class ClassroomPages {
             @PathVariable String id,
             @RequestParam(defaultValue = "false") boolean content,
             @RequestParam(defaultValue = "false") boolean published,
-            @RequestParam String door) {
+            @RequestParam String door,
+            @RequestParam(defaultValue = "false") boolean sold) {
         if (!List.of("by-enrolment", "free-sign-up", "open-to-all").contains(door)) {
             throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "no such door");
         }
-        register.change(courseOr404(id).id(), content, published, door);
+        register.change(courseOr404(id).id(), content, published, door, sold);
         return "redirect:/keeper";
     }
 

@@ -2,7 +2,10 @@ package yoru.standins.classroom;
 
 import java.util.List;
 
-/** @param door {@code by-enrolment}, {@code free-sign-up} or {@code open-to-all} */
+/**
+ * @param door {@code by-enrolment}, {@code free-sign-up} or {@code open-to-all}
+ * @param soldHere whether the classroom sells it itself, beside the shop
+ */
 record Course(
         String id,
         String title,
@@ -10,6 +13,7 @@ record Course(
         boolean content,
         boolean published,
         String door,
+        boolean soldHere,
         String about,
         List<Section> sections) {
 

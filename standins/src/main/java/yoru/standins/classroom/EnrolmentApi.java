@@ -1,5 +1,6 @@
 package yoru.standins.classroom;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
@@ -24,6 +25,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.support.ServletUriComponentsBuilder;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.standins.Standins;
 import yoru.standins.practice.Manners;
@@ -51,7 +53,10 @@ class EnrolmentApi {
             @Nullable Instant until,
             int revision) {}
 
-    record Listing(List<Course> courses, List<Register.Named> downloads) {}
+    /** @param page where a learner goes to it */
+    record Listed(@JsonUnwrapped Course course, String page) {}
+
+    record Listing(List<Listed> courses, List<Register.Named> downloads) {}
 
     record Enrolments(
             List<Map<String, Object>> enrolments, @Nullable String next) {}
@@ -59,7 +64,12 @@ class EnrolmentApi {
     @GetMapping("/catalogue")
     Listing catalogue(@RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
         Standins.letIn(authorization, settings.token());
-        return new Listing(register.courses(), register.downloads());
+        var here = ServletUriComponentsBuilder.fromCurrentContextPath().build().toUriString();
+        return new Listing(
+                register.courses().stream()
+                        .map(course -> new Listed(course, here + "/courses/" + course.id()))
+                        .toList(),
+                register.downloads());
     }
 
     @PutMapping("/api/enrolments/{course}/{learner}")

@@ -73,6 +73,7 @@ class Register {
                         row.getBoolean("content"),
                         row.getBoolean("published"),
                         row.getString("door"),
+                        row.getBoolean("sold_here"),
                         row.getString("about"),
                         sections.getOrDefault(row.getString("id"), List.of())))
                 .list();
@@ -82,11 +83,13 @@ class Register {
         return courses().stream().filter(course -> course.id().equals(id)).findFirst();
     }
 
-    void change(String course, boolean content, boolean published, String door) {
-        jdbc.sql("update course set content = :content, published = :published, door = :door where id = :id")
+    void change(String course, boolean content, boolean published, String door, boolean soldHere) {
+        jdbc.sql(
+                        "update course set content = :content, published = :published, door = :door, sold_here = :sold where id = :id")
                 .param("content", content)
                 .param("published", published)
                 .param("door", door)
+                .param("sold", soldHere)
                 .param("id", course)
                 .update();
     }

@@ -6,6 +6,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.support.ServletUriComponentsBuilder;
 import yoru.standins.Standins;
 import yoru.standins.practice.Outbox;
 
@@ -26,17 +27,43 @@ class ShopApi {
         this.settings = settings;
     }
 
-    record Listing(List<Listed> products) {}
+    /** @param checkout how people buy */
+    record Listing(List<Listed> products, Checkout checkout) {}
 
-    record Listed(String id, String title, String category, String price, String currency, boolean thing) {}
+    /**
+     * @param guests whether one can buy without an account
+     * @param password whether who makes an account is asked for a password
+     */
+    record Checkout(boolean guests, boolean password) {}
+
+    /** @param basket a link that puts it into the basket */
+    record Listed(
+            String id,
+            String title,
+            String category,
+            String price,
+            String currency,
+            boolean thing,
+            String about,
+            String basket) {}
 
     @GetMapping("/catalogue")
     Listing catalogue(@RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
         Standins.letIn(authorization, settings.token());
-        return new Listing(store.products().stream()
-                .map(it -> new Listed(
-                        it.id(), it.title(), it.category(), it.price().toPlainString(), "EUR", it.thing()))
-                .toList());
+        var here = ServletUriComponentsBuilder.fromCurrentContextPath().build().toUriString();
+        return new Listing(
+                store.products().stream()
+                        .map(it -> new Listed(
+                                it.id(),
+                                it.title(),
+                                it.category(),
+                                it.price().toPlainString(),
+                                "EUR",
+                                it.thing(),
+                                it.about(),
+                                here + "/basket/add?product=" + it.id()))
+                        .toList(),
+                new Checkout(store.setting("guests"), store.setting("passwords")));
     }
 
     /** Makes up the shop's past, once, and begins to report it. */

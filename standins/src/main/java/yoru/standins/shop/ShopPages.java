@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.context.annotation.Profile;
 import org.springframework.http.HttpStatus;
@@ -56,6 +57,7 @@ class ShopPages {
                 "inBasket",
                 basket(basket).values().stream().mapToInt(Integer::intValue).sum());
         model.addAttribute("guestsAllowed", store.setting("guests"));
+        model.addAttribute("passwordsAsked", store.setting("passwords"));
     }
 
     @GetMapping("/")
@@ -186,6 +188,12 @@ class ShopPages {
         return "redirect:/keeper";
     }
 
+    @PostMapping("/keeper/passwords")
+    String passwords(@RequestParam boolean asked) {
+        store.set("passwords", asked);
+        return "redirect:/keeper";
+    }
+
     @PostMapping("/keeper/orders/{id}/{act}")
     String act(@PathVariable String id, @PathVariable String act, @RequestParam(defaultValue = "") String line) {
         var order = orderOr404(id);
@@ -222,9 +230,11 @@ class ShopPages {
                 faults.add(name.isEmpty() ? "Please give your name." : "Guests cannot buy at the moment.");
             }
             default -> {
-                if (name.isEmpty() || password.length() < 6) {
+                var asked = store.setting("passwords");
+                var chosen = asked ? password : UUID.randomUUID().toString();
+                if (name.isEmpty() || chosen.length() < 6) {
                     faults.add("Please give your name and a password of at least six characters.");
-                } else if (!store.makeAccount(email, name, String.valueOf(passwords.encode(password)))) {
+                } else if (!store.makeAccount(email, name, String.valueOf(passwords.encode(chosen)))) {
                     faults.add("There is an account with this address already. Please sign in with it.");
                 } else {
                     return Optional.of(new Till.Buyer(email, name, false));

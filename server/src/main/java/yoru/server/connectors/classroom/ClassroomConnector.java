@@ -160,7 +160,12 @@ class ClassroomConnector implements Connector {
             default -> throw Answers.unreadable("a door that is none");
         };
         var details = new Listed.CourseDetails(
-                node.path("content").asBoolean(false), node.path("published").asBoolean(false), door, sections);
+                node.path("content").asBoolean(false),
+                node.path("published").asBoolean(false),
+                door,
+                node.path("soldHere").asBoolean(false),
+                Answers.link(node, "page"),
+                sections);
         return new Listed(
                 ItemKind.COURSE,
                 Answers.text(node, "id"),

@@ -1,6 +1,7 @@
 package yoru.server.connectors.shop;
 
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import org.springframework.stereotype.Component;
@@ -37,7 +38,16 @@ class ShopConnector implements Connector {
 
     @Override
     public List<Listed> catalogue(Place place) {
-        return Answers.each(read(place), "products", ShopConnector::product);
+        var answer = read(place);
+        var listed = new ArrayList<>(Answers.each(answer, "products", ShopConnector::product));
+        var checkout = answer.path("checkout");
+        if (checkout.isObject()) {
+            var details = new Listed.CheckoutDetails(
+                    checkout.path("guests").asBoolean(false),
+                    checkout.path("password").asBoolean(true));
+            listed.add(new Listed(ItemKind.CHECKOUT, "checkout", "Checkout", "", details));
+        }
+        return listed;
     }
 
     @Override
@@ -51,7 +61,11 @@ class ShopConnector implements Connector {
 
     private static Listed product(JsonNode node) {
         var details = new Listed.ProductDetails(
-                price(node), Answers.text(node, "currency"), node.path("thing").asBoolean(false));
+                price(node),
+                Answers.text(node, "currency"),
+                node.path("thing").asBoolean(false),
+                node.path("about").stringValueOpt().orElse(null),
+                Answers.link(node, "basket"));
         return new Listed(
                 ItemKind.PRODUCT,
                 Answers.text(node, "id"),

@@ -1,0 +1,72 @@
+package yoru.server.mapping;
+
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import org.springframework.stereotype.Service;
+import yoru.core.impact.Change;
+import yoru.core.impact.Impact;
+import yoru.core.ledger.Histories;
+import yoru.core.rulebook.Rulebook;
+import yoru.formats.RulebookDocument;
+import yoru.formats.RulebookEdit;
+import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.Rulebooks.Numbered;
+
+/** Computes what a draft would change, some people at a time, so that it can be watched and given up. */
+@Service
+public class Consequences {
+
+    private static final int AT_A_TIME = 1_000;
+
+    private final Rulebooks rulebooks;
+    private final LedgerService ledger;
+    private final Clock clock;
+
+    Consequences(Rulebooks rulebooks, LedgerService ledger, Clock clock) {
+        this.rulebooks = rulebooks;
+        this.ledger = ledger;
+        this.clock = clock;
+    }
+
+    /** Is told how far it is; what it throws ends the work. */
+    @FunctionalInterface
+    interface Progress {
+        void done(int people, int of);
+    }
+
+    /** @throws yoru.formats.UnreadableException where the draft is no rulebook, naming the place of every fault */
+    public Consequence of(Wanted wanted) {
+        return of(rulebooks.overTodaysCatalogue(), wanted);
+    }
+
+    Consequence of(Numbered now, Wanted wanted) {
+        return of(now, wanted, (people, of) -> {});
+    }
+
+    Consequence of(Numbered now, Wanted wanted, Progress progress) {
+        var after = rulebook(now, wanted);
+        var impact = new Impact(now.rulebook(), after);
+        var concerned = ledger.concernedBy(impact.concern());
+        var asOf = clock.instant();
+        var changes = new ArrayList<Change>();
+        for (int from = 0; from < concerned.size(); from += AT_A_TIME) {
+            progress.done(from, concerned.size());
+            var some = concerned.subList(from, Math.min(concerned.size(), from + AT_A_TIME));
+            var all = Set.copyOf(some);
+            Histories.of(ledger.concerning(some).asOf(asOf)).all().stream()
+                    .filter(history -> all.contains(history.person()))
+                    .forEach(history -> changes.addAll(impact.over(history, asOf)));
+        }
+        return new Consequence(now.rulebook(), after, List.copyOf(changes));
+    }
+
+    /** The rulebook that a draft makes, checked like a document from outside. */
+    Rulebook rulebook(Numbered now, Wanted wanted) {
+        var from = wanted.document() == null
+                ? now.rulebook()
+                : rulebooks.overTodaysCatalogue(RulebookDocument.read(wanted.document()));
+        return RulebookEdit.edited(from, wanted.things(), wanted.cells());
+    }
+}

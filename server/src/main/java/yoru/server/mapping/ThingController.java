@@ -1,0 +1,148 @@
+package yoru.server.mapping;
+
+import jakarta.validation.constraints.Size;
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.JsonNode;
+import yoru.formats.CatalogueCsv;
+import yoru.server.ledger.LedgerService;
+import yoru.server.systems.Catalogue;
+import yoru.server.systems.Connections;
+import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Listed.Section;
+import yoru.server.systems.Listed.Thing;
+
+/** The single things that a mapping is made of: where they come from, who has them, and all of them as rows. */
+@RestController
+class ThingController {
+
+    private static final int SHOWN_BUYERS = 50;
+
+    private final Mapping mapping;
+    private final Rulebooks rulebooks;
+    private final Catalogue catalogue;
+    private final Connections connections;
+    private final LedgerService ledger;
+
+    ThingController(
+            Mapping mapping, Rulebooks rulebooks, Catalogue catalogue, Connections connections, LedgerService ledger) {
+        this.mapping = mapping;
+        this.rulebooks = rulebooks;
+        this.catalogue = catalogue;
+        this.connections = connections;
+        this.ledger = ledger;
+    }
+
+    /**
+     * A thing beside its links.
+     *
+     * @param sources which systems list it, or did; none = it is the school's own
+     * @param about as its shop describes it
+     * @param sections as its classroom lists them, whether or not they are in the mapping
+     * @param buyers people who ordered it; {@code latest} has the last of them
+     */
+    record ThingPage(
+            List<SourceSystem> sources,
+            @Nullable String about,
+            @Nullable BigDecimal price,
+            @Nullable String currency,
+            List<Section> sections,
+            int buyers,
+            List<Buyer> latest) {}
+
+    /**
+     * That a system lists it.
+     *
+     * @param gone since when no more; none = it does
+     * @param link for a browser: into the basket, or to the course
+     */
+    record SourceSystem(
+            String system,
+            String title,
+            String name,
+            Instant seen,
+            @Nullable Instant gone,
+            @Nullable String link) {}
+
+    record Buyer(long person, String name, Instant at) {}
+
+    /** What there is to map, and the rules of the school, as in a rulebook's document; without the links. */
+    @GetMapping("/api/mapping/things")
+    JsonNode things() {
+        return mapping.things();
+    }
+
+    /** Something of the mapping by its sort and id; also what no system and no rulebook knows has a page. */
+    @GetMapping("/api/mapping/things/{sort}/{id}")
+    ThingPage thing(@PathVariable String sort, @PathVariable String id) {
+        var kind = kind(sort);
+        var sources = kind.stream()
+                .flatMap(it -> catalogue.listings(new Thing(it, id)).stream())
+                .map(it -> new SourceSystem(
+                        it.connection(),
+                        connections.get(it.connection()).title(),
+                        it.title(),
+                        it.seen(),
+                        it.gone(),
+                        it.link()))
+                .toList();
+        var sold = catalogue.products().stream()
+                .filter(it -> sort.equals("product") && it.id().equals(id))
+                .findFirst();
+        var sections = catalogue.courses().stream()
+                .filter(it -> sort.equals("course") && it.id().equals(id))
+                .flatMap(it -> it.sections().stream())
+                .toList();
+        var buyers = sort.equals("product") ? ledger.buyers(id, SHOWN_BUYERS) : new LedgerService.Buyers(0, List.of());
+        return new ThingPage(
+                sources,
+                sold.map(Catalogue.SoldProduct::about).orElse(null),
+                sold.map(Catalogue.SoldProduct::price).orElse(null),
+                sold.map(Catalogue.SoldProduct::currency).orElse(null),
+                sections,
+                buyers.count(),
+                buyers.latest().stream()
+                        .map(it -> new Buyer(it.person(), it.name(), it.at()))
+                        .toList());
+    }
+
+    /** Everything but the links as rows (docs/formats/catalogue.md). */
+    @GetMapping(path = "/api/mapping/catalogue", produces = "text/csv")
+    String rows() {
+        return CatalogueCsv.write(rulebooks.overTodaysCatalogue().rulebook());
+    }
+
+    /**
+     * Rows as they would be taken over.
+     *
+     * @param things for the draft
+     * @param toMend the faulty rows as a file; none where there are none
+     */
+    record Preview(
+            List<CatalogueCsv.Row> rows,
+            List<Draft.DraftThing> things,
+            @Nullable String toMend) {}
+
+    /** Reads rows and says what would become of each; changes nothing. */
+    @PostMapping(path = "/api/mapping/catalogue", consumes = "text/csv")
+    Preview preview(@RequestBody @Size(max = Draft.LARGEST_DOCUMENT) String csv) {
+        var taken = CatalogueCsv.read(csv, rulebooks.overTodaysCatalogue().rulebook());
+        boolean faulty = taken.rows().stream().anyMatch(row -> row.fate() == CatalogueCsv.Fate.FAULTY);
+        return new Preview(taken.rows(), Draft.shown(taken.things()), faulty ? taken.toMend() : null);
+    }
+
+    private static Optional<ItemKind> kind(String sort) {
+        return List.of(ItemKind.values()).stream()
+                .filter(kind -> kind.name().toLowerCase(Locale.ROOT).equals(sort))
+                .findFirst();
+    }
+}

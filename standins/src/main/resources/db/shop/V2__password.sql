@@ -1,0 +1,1 @@
+insert into setting values ('passwords', true);

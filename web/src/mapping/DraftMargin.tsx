@@ -1,0 +1,72 @@
+import type { ReactNode } from 'react';
+import { Margin } from '../ui/parts';
+import { Consequence } from './Consequence';
+import { cellKey, contested, isEmpty, type Act, type Draft, type Published, type ThingEdit } from './draft';
+import type { Grid } from './shown';
+import { StaleDraft } from './StaleDraft';
+import { lookup, type Things } from './things';
+
+/** What every view of the mapping has: what is in force, and the draft. */
+export interface Shared {
+  grid: Grid;
+  things: Things;
+  now: Published;
+  draft: Draft;
+  change: (act: Act) => void;
+  readAgain: () => Promise<void>;
+  headline: ReactNode;
+}
+
+/** Puts changes of things into the draft, each with how it stands in the rulebook in force. */
+export type SetThings = (changes: ThingEdit[]) => void;
+
+interface Props extends Omit<Shared, 'headline'> {
+  /** What stands above the consequence. */
+  children?: ReactNode;
+  onPublished?: () => void;
+}
+
+/** The margin: what follows from the draft. */
+export function DraftMargin({ grid, things, now, draft, change, readAgain, children, onPublished }: Props) {
+  const { version } = grid;
+  const stale = !isEmpty(draft) && draft.base !== version;
+  const known = lookup(things);
+  return (
+    <Margin label="What follows">
+      {stale && (
+        <StaleDraft
+          version={version}
+          draft={draft}
+          now={now}
+          contested={contested(draft, now, known)}
+          grid={grid}
+          onCarryOver={(without) =>
+            change({ act: 'carry-over', published: now, things: known, version, without })
+          }
+          onDiscard={() => change({ act: 'discard' })}
+        />
+      )}
+      {children}
+      <Consequence
+        draft={draft}
+        grid={grid}
+        stale={stale}
+        onTake={(cells) =>
+          change({
+            act: 'set',
+            cells: cells.map((cell) => [cellKey(cell.source, cell.target), cell.terms ?? null]),
+            published: now,
+            version,
+          })
+        }
+        onDiscard={() => change({ act: 'discard' })}
+        onPublished={async () => {
+          change({ act: 'discard' });
+          onPublished?.();
+          await readAgain();
+        }}
+        onRefused={readAgain}
+      />
+    </Margin>
+  );
+}

@@ -1,0 +1,35 @@
+import { Link } from '@tanstack/react-router';
+import type { Schemas } from '../api/client';
+
+interface Props {
+  findings: ReadonlyMap<string, Schemas['ShownFinding'][]>;
+  /** The row and column in which the focus is. */
+  subjects: (string | undefined)[];
+}
+
+/** What was found at the things that are selected. */
+export function FoundHere({ findings, subjects }: Props) {
+  const here = subjects.flatMap((subject) => findings.get(subject ?? '') ?? []);
+  return (
+    here.length > 0 && (
+      <section
+        className={here.some((one) => one.severity === 'GRAVE') ? 'found-here found-grave' : 'found-here'}
+      >
+        <h2>Found here</h2>
+        <ul className="facts">
+          {here.map((one) => (
+            <li key={one.kind + one.subject}>
+              <strong>{one.title}</strong>
+              <span>
+                {one.text} {one.advice}
+              </span>
+            </li>
+          ))}
+        </ul>
+        <Link to="/mapping" search={{ view: 'findings' }}>
+          All findings
+        </Link>
+      </section>
+    )
+  );
+}

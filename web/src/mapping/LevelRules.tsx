@@ -1,0 +1,130 @@
+import type { Shared } from './DraftMargin';
+import { Count, Ticks } from './inputs';
+import { Go, Name } from './ThingParts';
+import { all, drafted, without, type Allowance, type Course, type Ladder, type Level } from './things';
+
+type Props = Omit<Shared, 'headline'> & {
+  level: Level;
+  put: (to: unknown) => void;
+  onGo: () => void;
+};
+
+/** A membership level: where it stands on its ladder, and which courses its holders may choose. */
+export function LevelRules({ level, put, onGo, things, draft }: Props) {
+  const ladders = (drafted(things, draft)('school/ladders') ?? []) as Ladder[];
+  const levels = all(things, draft, 'level') as Level[];
+  const onLadder = (ladder: string) => levels.filter((one) => one.ladder === ladder && one.id !== level.id);
+  const climb = (ladder: string) => {
+    const rest = without(level, 'ladder', 'rank');
+    const rank = 1 + Math.max(0, ...onLadder(ladder).map((one) => one.rank ?? 0));
+    put(ladder === '' ? rest : { ...rest, ladder, rank });
+  };
+  return (
+    <section className="rules">
+      <Name thing={level} put={put} />
+      <label className="check">
+        On the ladder
+        <select
+          className="select"
+          aria-label="On the ladder"
+          value={level.ladder ?? ''}
+          onChange={(event) => climb(event.target.value)}
+        >
+          <option value="">none: it stands alone</option>
+          {ladders.map((ladder) => (
+            <option key={ladder.id} value={ladder.id}>
+              {ladder.id}
+            </option>
+          ))}
+        </select>
+        {level.ladder !== undefined && (
+          <>
+            at rank
+            <Count label="Rank" value={level.rank ?? 0} onChange={(rank) => put({ ...level, rank })} />
+          </>
+        )}
+      </label>
+      {level.ladder !== undefined && (
+        <p className="soft">
+          Who holds a higher one{' '}
+          {ladders.find((one) => one.id === level.ladder)?.higherIncludesLower === true
+            ? 'has what the lower ones open too.'
+            : 'does not hold the lower ones.'}{' '}
+          {onLadder(level.ladder)
+            .map((one) => `${one.title ?? one.id} is ${one.rank ?? 0}`)
+            .join(', ')}
+        </p>
+      )}
+      {ladders.length === 0 && <p className="soft">Ladders are made under the rules of the school.</p>}
+      <Choosing level={level} put={put} courses={all(things, draft, 'course')} />
+      <Go what="this level" onGo={onGo} />
+    </section>
+  );
+}
+
+function Choosing({ level, put, courses }: { level: Level; put: (to: unknown) => void; courses: Course[] }) {
+  const { allowance } = level;
+  const set = (part: Partial<Allowance>) =>
+    put({ ...level, allowance: { courses: 1, ...allowance, ...part } });
+  const categories = [...new Set(courses.flatMap((course) => course.categories ?? []))];
+  const choosable = courses.filter(
+    (course) =>
+      allowance?.except?.includes(course.id) !== true &&
+      ((allowance?.categories ?? []).length === 0 ||
+        course.categories?.some((category) => allowance?.categories?.includes(category)) === true),
+  );
+  return (
+    <>
+      <label className="check">
+        <input
+          type="checkbox"
+          className="checkbox"
+          checked={allowance !== undefined}
+          onChange={(event) => {
+            const rest = without(level, 'allowance');
+            put(event.target.checked ? { ...rest, allowance: { courses: 3 } } : rest);
+          }}
+        />
+        Its holders choose courses themselves
+      </label>
+      {allowance !== undefined && (
+        <div className="rules-inside">
+          <div className="check">
+            <Count label="Courses" value={allowance.courses} onChange={(count) => set({ courses: count })} />
+            at a time,
+            <label className="check">
+              <input
+                type="checkbox"
+                className="checkbox"
+                checked={allowance.premium !== undefined}
+                onChange={(event) => {
+                  const rest = without(allowance, 'premium');
+                  put({ ...level, allowance: event.target.checked ? { ...rest, premium: 1 } : rest });
+                }}
+              />
+              but of premium ones no more than
+            </label>
+            {allowance.premium !== undefined && (
+              <Count label="Premium" value={allowance.premium} onChange={(premium) => set({ premium })} />
+            )}
+          </div>
+          <Ticks
+            legend="From these categories; none ticked: from all"
+            options={categories.map((category) => [category, category])}
+            ticked={allowance.categories ?? []}
+            onChange={(chosen) => set({ categories: chosen })}
+          />
+          <Ticks
+            legend="But not these courses"
+            options={courses.map((course) => [course.id, course.title ?? course.id])}
+            ticked={allowance.except ?? []}
+            onChange={(except) => set({ except })}
+          />
+          <p className={choosable.length < allowance.courses ? 'warn' : 'soft'}>
+            {choosable.length} of {courses.length} courses can be chosen.
+          </p>
+        </div>
+      )}
+    </>
+  );
+}

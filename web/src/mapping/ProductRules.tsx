@@ -1,0 +1,158 @@
+import { Choices, Count, Period, Rows } from './inputs';
+import { without, type Billing, type OpensOn, type Product } from './things';
+
+interface Props {
+  product: Product;
+  onChange: (product: Product) => void;
+}
+
+const BILLINGS: Record<Billing['kind'], Billing> = {
+  once: { kind: 'once' },
+  free: { kind: 'free' },
+  instalments: { kind: 'instalments', count: 12, every: 'P1M', grace: 'P7D' },
+  recurring: { kind: 'recurring', every: 'P1M', grace: 'P7D' },
+};
+
+/** What the school says of a product, whatever shop sells it. */
+export function ProductRules({ product, onChange }: Props) {
+  const billing = product.billing ?? BILLINGS.once;
+  const pay = (part: Partial<Billing>) => onChange({ ...product, billing: { ...billing, ...part } });
+  return (
+    <section className="rules">
+      <Choices
+        legend="How is it paid?"
+        value={billing.kind}
+        onChoose={(kind) => onChange({ ...product, billing: BILLINGS[kind as Billing['kind']] })}
+        choices={[
+          ['once', 'at once'],
+          ['free', 'it is free'],
+          [
+            'instalments',
+            'in instalments',
+            <span key="instalments" className="check">
+              <Count label="Instalments" value={billing.count ?? 1} onChange={(count) => pay({ count })} />
+              of them, one every
+              <Period value={billing.every} onChange={(every) => pay({ every })} />
+            </span>,
+          ],
+          [
+            'recurring',
+            'again and again',
+            <span key="recurring" className="check">
+              every
+              <Period value={billing.every} onChange={(every) => pay({ every })} />
+            </span>,
+          ],
+        ]}
+      />
+      {(billing.kind === 'instalments' || billing.kind === 'recurring') && (
+        <>
+          <Grace
+            words="A payment that does not come is waited for"
+            value={billing.grace}
+            onChange={(grace) => pay({ grace })}
+          />
+          {billing.kind === 'recurring' && (
+            <>
+              <Grace
+                words="After a trial it is waited for"
+                value={billing.trialGrace}
+                onChange={(trialGrace) => pay({ trialGrace })}
+              />
+              <label className="check">
+                <input
+                  type="checkbox"
+                  className="checkbox"
+                  checked={billing.cycles !== undefined}
+                  onChange={(event) => {
+                    const rest = without(billing, 'cycles', 'afterLast');
+                    onChange({
+                      ...product,
+                      billing: event.target.checked ? { ...rest, cycles: 12, afterLast: 'end' } : rest,
+                    });
+                  }}
+                />
+                it stops being charged after
+                {billing.cycles === undefined ? (
+                  ' some periods'
+                ) : (
+                  <>
+                    <Count label="Periods" value={billing.cycles} onChange={(cycles) => pay({ cycles })} />
+                    paid periods
+                  </>
+                )}
+              </label>
+              {billing.cycles !== undefined && (
+                <Choices
+                  legend="And then"
+                  value={billing.afterLast ?? 'end'}
+                  onChoose={(afterLast) => pay({ afterLast: afterLast as 'end' | 'keep' })}
+                  choices={[
+                    ['end', 'it ends'],
+                    ['keep', 'it is owned for good'],
+                  ]}
+                />
+              )}
+            </>
+          )}
+        </>
+      )}
+      <Choices
+        legend="What it opens opens when its order is"
+        value={product.opensOn ?? 'school'}
+        onChoose={(moment) => {
+          const rest = without(product, 'opensOn');
+          onChange(moment === 'school' ? rest : { ...rest, opensOn: moment as OpensOn });
+        }}
+        choices={[
+          ['school', 'as the school says'],
+          ['placed', 'placed'],
+          ['paid', 'paid'],
+          ['fulfilled', 'fulfilled'],
+        ]}
+      />
+      <Choices
+        legend="Two in the basket are"
+        value={product.quantity ?? 'once'}
+        onChoose={(quantity) => onChange({ ...product, quantity: quantity as 'once' | 'longer' | 'seats' })}
+        choices={[
+          ['once', 'no more than one'],
+          ['longer', 'twice the time'],
+          ['seats', 'two seats, one to give on'],
+        ]}
+      />
+      <Rows
+        legend="Options"
+        addWords="Add an option"
+        rows={product.options ?? []}
+        onChange={(options) => onChange({ ...product, options })}
+      />
+    </section>
+  );
+}
+
+function Grace({
+  words,
+  value,
+  onChange,
+}: {
+  words: string;
+  value: string | undefined;
+  onChange: (period: string) => void;
+}) {
+  const none = value === undefined || value === 'P0D';
+  return (
+    <div className="check">
+      <label className="check">
+        <input
+          type="checkbox"
+          className="checkbox"
+          checked={!none}
+          onChange={(event) => onChange(event.target.checked ? 'P7D' : 'P0D')}
+        />
+        {words}
+      </label>
+      {!none && <Period value={value} onChange={onChange} />}
+    </div>
+  );
+}

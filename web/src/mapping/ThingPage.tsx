@@ -1,0 +1,247 @@
+import { Link } from '@tanstack/react-router';
+import { useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useSession } from '../session/session';
+import { shownDate, shownTime } from '../ui/dates';
+import { Empty, Fault } from '../ui/parts';
+import { counted, money } from '../ui/words';
+import { cellOf, effectiveCells } from './draft';
+import type { SetThings, Shared } from './DraftMargin';
+import { CourseRules } from './CourseRules';
+import { LevelRules } from './LevelRules';
+import { ProductRules } from './ProductRules';
+import { idIn, sortIn } from './paths';
+import { withDrafted, type Grid } from './shown';
+import { placeOf } from './sorts';
+import { asShared, inWords, termsIn } from './terms';
+import { TermsEditor } from './TermsEditor';
+import { Go, Name } from './ThingParts';
+import { drafted, isSort, lookup, SORT_WORDS, type Named, type SharedTerms } from './things';
+
+type Props = Omit<Shared, 'headline'> & { path: string; set: SetThings };
+
+/** One thing: its rules, where it comes from, its links both ways, who bought it. */
+export function ThingPage(props: Props) {
+  const { path, things, draft, set } = props;
+  const [sort, id] = [sortIn(path), idIn(path)];
+  const found = api.useQuery('get', '/api/mapping/things/{sort}/{id}', { params: { path: { sort, id } } });
+  const thing = drafted(things, draft)(path) as Named | null;
+  const was = lookup(things)(path);
+  if (!isSort(sort) || (thing === null && was === null)) {
+    return (
+      <Empty title="There is no such thing.">
+        <Back />
+      </Empty>
+    );
+  }
+  if (thing === null) {
+    return (
+      <Empty title="It goes, in your draft.">
+        <button className="btn" onClick={() => set([[path, was, was]])}>
+          Keep it
+        </button>
+        <Back />
+      </Empty>
+    );
+  }
+  const put = (to: unknown) => set([[path, to, was]]);
+  return (
+    <article className="thing">
+      <p className="soft">
+        <Back /> · {SORT_WORDS[sort].one} <code>{id}</code>
+      </p>
+      <h2>{thing.title ?? id}</h2>
+      {found.error !== null && <Fault error={found.error} />}
+      {sort !== 'terms' && found.data !== undefined && <FromSystems sort={sort} page={found.data} />}
+      <Rules {...props} thing={thing} page={found.data} put={put} />
+      {sort !== 'terms' && <Ways {...props} />}
+      {sort === 'product' && found.data !== undefined && <Buyers page={found.data} />}
+    </article>
+  );
+}
+
+function Back() {
+  return (
+    <Link to="/mapping" search={{ view: 'catalogue' }}>
+      The catalogue
+    </Link>
+  );
+}
+
+type RulesProps = Props & {
+  thing: Named;
+  page: Schemas['ThingPage'] | undefined;
+  put: (to: unknown) => void;
+};
+
+function Rules(props: RulesProps) {
+  const { path, grid, thing, page, put } = props;
+  const own = page !== undefined && page.sources.every((source) => source.gone !== undefined);
+  switch (sortIn(path)) {
+    case 'product':
+      return <ProductRules product={thing} onChange={put} />;
+    case 'course':
+      return <CourseRules {...props} course={thing} listed={page?.sections ?? []} />;
+    case 'level':
+      return <LevelRules {...props} level={thing} onGo={() => put(null)} />;
+    case 'terms': {
+      const shared = thing as SharedTerms;
+      return (
+        <>
+          <TermsEditor
+            title={`“${shared.title ?? shared.id}”`}
+            opener={{ sort: 'product', subscribed: false }}
+            targetSort=""
+            tiers={grid.tiers}
+            terms={termsIn(shared.terms)}
+            onChange={(terms) => put({ ...shared, terms: asShared(terms) })}
+            onClose={() => undefined}
+          />
+          <Go what="these terms" onGo={() => put(null)} />
+        </>
+      );
+    }
+    default:
+      return own ? (
+        <section>
+          <Name thing={thing} put={put} />
+          <Go what="it" onGo={() => put(null)} />
+        </section>
+      ) : null;
+  }
+}
+
+function FromSystems({ sort, page }: { sort: string; page: Schemas['ThingPage'] }) {
+  const { zone } = useSession();
+  const { sources, about, price, currency } = page;
+  return (
+    <section>
+      {about !== undefined && about !== '' && <p>“{about}”</p>}
+      {price !== undefined && currency !== undefined && <p>{money(price, currency)}</p>}
+      <ul className="facts">
+        {sources.length === 0 && (
+          <li className="soft">No connected system lists it; it is the school’s own.</li>
+        )}
+        {sources.map((source) => (
+          <li key={source.system}>
+            <strong>{source.title}</strong>{' '}
+            <span>
+              {source.gone === undefined
+                ? `lists it as “${source.name}”, last seen ${shownTime(source.seen, zone)}`
+                : `listed it as “${source.name}” until ${shownTime(source.gone, zone)}`}
+            </span>
+            {source.link !== undefined && (
+              <ReadyLink
+                words={sort === 'product' ? 'Puts it into the basket' : 'Leads to the course'}
+                address={source.link}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** An address to paste elsewhere. */
+function ReadyLink({ words, address }: { words: string; address: string }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <span className="ready-link">
+      {words}: <code>{address}</code>
+      <button
+        className="btn btn-sm"
+        onClick={() => {
+          void navigator.clipboard.writeText(address).then(() => setCopied(true));
+        }}
+      >
+        {copied ? 'Copied' : 'Copy'}
+      </button>
+    </span>
+  );
+}
+
+/** Which thing's page tells of something on the grid: a section stands on its course's. None of a whole category. */
+function pageOf(path: string, grid: Grid): string | undefined {
+  const sort = sortIn(path);
+  if (sort === 'option') return grid.sources.find((row) => row.source === path)?.parent;
+  if (sort === 'section') return grid.targets.find((column) => column.target === path)?.parent;
+  if (sort === 'completed') return `course/${idIn(path)}`;
+  return isSort(sort) ? path : undefined;
+}
+
+function ToPage({ page, children }: { page: string | undefined; children: string }) {
+  return page === undefined ? (
+    <strong>{children}</strong>
+  ) : (
+    <Link to="/mapping" search={{ view: 'catalogue', thing: page }}>
+      {children}
+    </Link>
+  );
+}
+
+/** Its links both ways, were the draft published. */
+function Ways({ path, grid: inForce, now, draft }: Props) {
+  const grid = withDrafted(inForce, draft);
+  const cells = [...effectiveCells(draft, now)];
+  const title = (other: string) =>
+    grid.sources.find((row) => row.source === other)?.title ??
+    grid.targets.find((column) => column.target === other)?.title ??
+    other;
+  const side = (at: 0 | 1) => cells.filter(([key]) => cellOf(key)[at] === path);
+  const list = (heading: string, at: 0 | 1) =>
+    side(at).length > 0 && (
+      <section>
+        <h3>{heading}</h3>
+        <ul className="facts">
+          {side(at).map(([key, terms]) => {
+            const other = cellOf(key)[1 - at] ?? '';
+            const opener = grid.sources.find((row) => row.source === cellOf(key)[0]);
+            return (
+              <li key={key}>
+                <ToPage page={pageOf(other, grid)}>{title(other)}</ToPage>{' '}
+                <span>{inWords(terms, opener)}</span>
+              </li>
+            );
+          })}
+        </ul>
+      </section>
+    );
+  const place = placeOf(path);
+  return (
+    <>
+      {list('Opens', 0)}
+      {list('The ways into it', 1)}
+      {side(0).length + side(1).length === 0 && <p className="warn">Nothing is mapped to it yet.</p>}
+      {place !== undefined && (
+        <Link className="btn btn-sm" to="/mapping" search={place}>
+          On the grid
+        </Link>
+      )}
+    </>
+  );
+}
+
+function Buyers({ page: { buyers, latest } }: { page: Schemas['ThingPage'] }) {
+  const { zone } = useSession();
+  return (
+    <section>
+      <h3>
+        {buyers === 0
+          ? 'Nobody has bought it so far'
+          : `${counted(buyers, 'person has', 'people have')} bought it`}
+      </h3>
+      <ul className="facts buyers">
+        {latest.map((buyer) => (
+          <li key={buyer.person}>
+            <Link to="/people/$id" params={{ id: String(buyer.person) }}>
+              {buyer.name}
+            </Link>{' '}
+            <span>{shownDate(buyer.at, zone)}</span>
+          </li>
+        ))}
+      </ul>
+      {buyers > latest.length && <p className="soft">and {buyers - latest.length} more</p>}
+    </section>
+  );
+}

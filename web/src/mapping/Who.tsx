@@ -1,0 +1,111 @@
+import { Link } from '@tanstack/react-router';
+import { useState } from 'react';
+import type { Schemas } from '../api/client';
+
+type PersonChange = Schemas['PersonChange'];
+
+/** So many are shown of those that the filter leaves. */
+const SHOWN = 40;
+
+const KINDS: Record<PersonChange['kind'], { verb: string; tone: string }> = {
+  GAINS: { verb: 'gains', tone: 'good' },
+  LOSES: { verb: 'loses', tone: 'bad' },
+  LONGER: { verb: 'keeps longer', tone: 'good' },
+  SHORTER: { verb: 'keeps shorter', tone: 'bad' },
+  OTHERWISE: { verb: 'has at other times', tone: 'soft' },
+};
+
+const FILTERS: [value: string, words: string, fits: (change: PersonChange) => boolean][] = [
+  ['all', 'everybody', () => true],
+  ['gain', 'who gain', ({ kind }) => kind === 'GAINS'],
+  ['lose', 'who lose', ({ kind }) => kind === 'LOSES'],
+  ['other', 'with another end', ({ kind }) => kind !== 'GAINS' && kind !== 'LOSES'],
+  ['now', 'touched at once', ({ now }) => now],
+  ['later', 'touched only later', ({ now }) => !now],
+];
+
+/** Whom it touches, with why before and why after. */
+export function Who({ consequence }: { consequence: Schemas['DraftConsequence'] }) {
+  const [kind, setKind] = useState('all');
+  const [words, setWords] = useState('');
+  if (consequence.total === 0) {
+    return <p className="soft">Nobody who bought so far is touched. It counts for purchases from now on.</p>;
+  }
+  const fits = FILTERS.find(([value]) => value === kind)?.[2] ?? (() => true);
+  const looked = words.trim().toLowerCase();
+  const found = consequence.people.filter(
+    (change) =>
+      fits(change) && [change.name, change.target].some((text) => text.toLowerCase().includes(looked)),
+  );
+  const unseen = consequence.total - consequence.people.length;
+  return (
+    <>
+      <h3>Who</h3>
+      <div className="acts acts-line">
+        <select
+          className="select"
+          aria-label="Which of them"
+          value={kind}
+          onChange={(event) => setKind(event.target.value)}
+        >
+          {FILTERS.map(([value, name]) => (
+            <option key={value} value={value}>
+              {name}
+            </option>
+          ))}
+        </select>
+        <input
+          type="search"
+          className="input"
+          aria-label="Name or course"
+          placeholder="name or course"
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+        />
+      </div>
+      <ul className="who">
+        {found.slice(0, SHOWN).map((change) => (
+          <Touched key={`${change.name}-${change.target}-${change.person ?? ''}`} change={change} />
+        ))}
+      </ul>
+      {found.length === 0 && <p className="soft">Nobody of them.</p>}
+      {found.length > SHOWN && <p className="soft">and {found.length - SHOWN} more</p>}
+      {unseen > 0 && (
+        <p className="soft">
+          The first {consequence.people.length} changes are searched; the list has all {consequence.total}.
+        </p>
+      )}
+    </>
+  );
+}
+
+function Touched({ change }: { change: PersonChange }) {
+  const { verb, tone } = KINDS[change.kind];
+  return (
+    <li>
+      {change.person === undefined ? (
+        <strong>{change.name}</strong>
+      ) : (
+        <Link to="/people/$id" params={{ id: String(change.person) }}>
+          {change.name}
+        </Link>
+      )}
+      <strong className={tone}>
+        {verb} {change.target}
+        {!change.now && change.kind !== 'LONGER' && change.kind !== 'SHORTER' && ', later'}
+      </strong>
+      {change.after === undefined ? (
+        <span>
+          had {change.before} · {change.reasonBefore}
+        </span>
+      ) : (
+        <span>
+          {change.after} · {change.reasonAfter}
+          {change.before !== undefined && change.reasonBefore !== change.reasonAfter && (
+            <> (before: {change.reasonBefore})</>
+          )}
+        </span>
+      )}
+    </li>
+  );
+}

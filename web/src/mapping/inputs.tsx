@@ -1,0 +1,227 @@
+import { useId, useState, type ReactNode } from 'react';
+import { periodInWords, periodParts, UNITS, type Unit } from './terms';
+import { idFor, type Section } from './things';
+
+export type Choice = [value: string, words: string, more?: ReactNode];
+
+interface ChoicesProps {
+  legend: string;
+  value: string;
+  choices: Choice[];
+  onChoose: (value: string) => void;
+}
+
+export function Choices({ legend, value, choices, onChoose }: ChoicesProps) {
+  const name = useId();
+  return (
+    <fieldset>
+      <legend>{legend}</legend>
+      {choices.map(([choice, words, more]) => (
+        <div className="check" key={choice}>
+          <input
+            id={`${name}-${choice}`}
+            type="radio"
+            className="radio"
+            name={name}
+            checked={value === choice}
+            onChange={() => onChoose(choice)}
+          />
+          <label htmlFor={`${name}-${choice}`}>{words}</label>
+          {value === choice && more}
+        </div>
+      ))}
+    </fieldset>
+  );
+}
+
+export function Period({
+  value,
+  onChange,
+}: {
+  value: string | undefined;
+  onChange: (period: string) => void;
+}) {
+  const parts = periodParts(value ?? '');
+  const single = parts[0];
+  if (single === undefined || value === undefined) return null;
+  if (parts.length > 1) return <span>{periodInWords(value)}</span>;
+  return (
+    <>
+      <input
+        type="number"
+        className="input input-count"
+        aria-label="How many"
+        min={1}
+        max={999}
+        value={single.count}
+        onChange={(event) => {
+          const count = Number(event.target.value);
+          if (Number.isInteger(count) && count >= 1 && count <= 999) onChange(`P${count}${single.unit}`);
+        }}
+      />
+      <select
+        className="select"
+        aria-label="Of what"
+        value={single.unit}
+        onChange={(event) => onChange(`P${single.count}${event.target.value as Unit}`)}
+      >
+        {UNITS.map((known) => (
+          <option key={known.unit} value={known.unit}>
+            {single.count === 1 ? known.one : known.many}
+          </option>
+        ))}
+      </select>
+    </>
+  );
+}
+
+export function Day({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string | undefined;
+  onChange: (time: string) => void;
+}) {
+  return (
+    <input
+      type="date"
+      className="input"
+      aria-label={label}
+      value={value?.slice(0, 10) ?? ''}
+      onChange={(event) => {
+        if (event.target.value !== '') onChange(`${event.target.value}T00:00:00`);
+      }}
+    />
+  );
+}
+
+/** A whole number of zero or more. */
+export function Count({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  onChange: (count: number) => void;
+}) {
+  return (
+    <input
+      type="number"
+      className="input input-count"
+      aria-label={label}
+      min={0}
+      max={999}
+      value={value}
+      onChange={(event) => {
+        const count = Number(event.target.value);
+        if (event.target.value !== '' && Number.isInteger(count) && count >= 0 && count <= 999)
+          onChange(count);
+      }}
+    />
+  );
+}
+
+interface TicksProps {
+  legend: string;
+  options: [value: string, words: string][];
+  ticked: string[];
+  onChange: (ticked: string[]) => void;
+}
+
+export function Ticks({ legend, options, ticked, onChange }: TicksProps) {
+  return (
+    <fieldset>
+      <legend>{legend}</legend>
+      <div className="ticks">
+        {options.map(([value, words]) => (
+          <label key={value} className="check">
+            <input
+              type="checkbox"
+              className="checkbox"
+              checked={ticked.includes(value)}
+              onChange={(event) =>
+                onChange(event.target.checked ? [...ticked, value] : ticked.filter((one) => one !== value))
+              }
+            />
+            {words}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+interface RowsProps {
+  legend: string;
+  hint?: string;
+  addWords: string;
+  rows: Section[];
+  /** Where each row has a tier. */
+  tiers?: string[];
+  onChange: (rows: Section[]) => void;
+}
+
+/** A short list in an order: options of a product, sections of a course, the school's tiers. */
+export function Rows({ legend, hint, addWords, rows, tiers, onChange }: RowsProps) {
+  const [title, setTitle] = useState('');
+  const add = () => {
+    const name = title.trim();
+    if (name === '') return;
+    onChange([...rows, { id: idFor(name, (taken) => rows.some((row) => row.id === taken)), title: name }]);
+    setTitle('');
+  };
+  return (
+    <fieldset>
+      <legend>{legend}</legend>
+      <ol className="texts">
+        {rows.map((row) => (
+          <li key={row.id}>
+            {row.title ?? row.id} {row.title !== undefined && <code>{row.id}</code>}
+            {tiers !== undefined && tiers.length > 0 && (
+              <select
+                className="select"
+                aria-label={`Tier of ${row.title ?? row.id}`}
+                value={row.tier ?? tiers[0]}
+                onChange={(event) =>
+                  onChange(
+                    rows.map((one) => (one.id === row.id ? { ...one, tier: event.target.value } : one)),
+                  )
+                }
+              >
+                {tiers.map((tier) => (
+                  <option key={tier}>{tier}</option>
+                ))}
+              </select>
+            )}
+            <button
+              className="link"
+              aria-label={`Take ${row.title ?? row.id} out`}
+              onClick={() => onChange(rows.filter((one) => one.id !== row.id))}
+            >
+              take out
+            </button>
+          </li>
+        ))}
+      </ol>
+      <div className="acts acts-line">
+        <input
+          className="input"
+          aria-label={addWords}
+          maxLength={200}
+          value={title}
+          onChange={(event) => setTitle(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') add();
+          }}
+        />
+        <button className="btn btn-sm" disabled={title.trim() === ''} onClick={add}>
+          {addWords}
+        </button>
+        {hint !== undefined && <span className="soft">{hint}</span>}
+      </div>
+    </fieldset>
+  );
+}

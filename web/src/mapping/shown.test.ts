@@ -1,0 +1,128 @@
+import { describe, expect, it } from 'vitest';
+import { cellKey, effectiveCells, NO_DRAFT, published, type Draft } from './draft';
+import { isUnfinished, sharedTerms, shown, used, withDrafted, type Grid, type SourceRow } from './shown';
+import type { Terms } from './terms';
+
+const YEAR: Terms = { length: 'P1Y', refund: 'end' };
+
+function source(path: string, title: string, category: string, parent?: string): SourceRow {
+  const sort = path.slice(0, path.indexOf('/'));
+  const row = {
+    source: path,
+    sort,
+    title,
+    category,
+    thing: false,
+    subscribed: false,
+    listed: true,
+    buyers: 0,
+  };
+  return parent === undefined ? row : { ...row, parent };
+}
+
+const GRID: Grid = {
+  version: 3,
+  tiers: [],
+  terms: [{ id: 'year', title: 'A year', terms: YEAR }],
+  sources: [
+    source('product/QUEEN', 'Queen Rearing', 'Courses'),
+    source('option/Q-SELF', 'self-paced', 'Courses', 'product/QUEEN'),
+    source('option/Q-LIVE', 'live', 'Courses', 'product/QUEEN'),
+    source('product/POLLEN', 'Pollen Lab', 'Courses'),
+    source('completed/queen', 'Queen Rearing', 'Finished courses'),
+  ],
+  targets: [
+    {
+      target: 'category/Advanced',
+      sort: 'category',
+      title: 'All of Advanced',
+      category: 'Advanced',
+      listed: true,
+    },
+    { target: 'course/queen', sort: 'course', title: 'Queen Rearing', category: 'Advanced', listed: true },
+    {
+      target: 'section/queen/graft',
+      sort: 'section',
+      title: 'Grafting',
+      category: 'Advanced',
+      parent: 'course/queen',
+      listed: true,
+    },
+    { target: 'course/first', sort: 'course', title: 'First Hive', category: 'Starter', listed: true },
+  ],
+  cells: [{ source: 'option/Q-SELF', target: 'course/queen', terms: YEAR }],
+};
+
+const NOW = published(GRID.cells);
+
+function wish(part: Partial<Parameters<typeof shown>[2]> = {}) {
+  const all = { words: '', unfinished: false, everything: false, turned: new Set<string>(), ...part };
+  const { sources, targets } = shown(GRID, used(NOW, GRID), all);
+  return [sources.map((row) => row.source), targets.map((column) => column.target)];
+}
+
+describe('what of the grid is shown', () => {
+  it('leaves out what is seldom used until it is used or asked for', () => {
+    const [sources, targets] = wish();
+    expect(sources).not.toContain('completed/queen');
+    expect(targets).toEqual(['course/queen', 'course/first']);
+    expect(wish({ everything: true })[1]).toHaveLength(4);
+  });
+
+  it('unfolds sections and folds options', () => {
+    expect(wish({ turned: new Set(['course/queen']) })[1]).toContain('section/queen/graft');
+    expect(wish({ turned: new Set(['product/QUEEN']) })[0]).toEqual(['product/QUEEN', 'product/POLLEN']);
+  });
+
+  it('filters sources by a word that names some, and targets where it names none', () => {
+    expect(wish({ words: 'pollen' })).toEqual([['product/POLLEN'], ['course/queen', 'course/first']]);
+    expect(wish({ words: 'first' })[1]).toEqual(['course/first']);
+    expect(wish({ words: 'first' })[0]).toHaveLength(4);
+  });
+
+  it('shows what is unfinished: nothing opened, or an option beside its mapped sibling', () => {
+    expect(wish({ unfinished: true })[0]).toEqual(['option/Q-LIVE', 'product/POLLEN']);
+    const inUse = used(new Map(), GRID);
+    const live = GRID.sources[2];
+    expect(live && isUnfinished(live, GRID, inUse)).toBe(false);
+  });
+
+  it('counts a course as opened by its category, but for the exceptions', () => {
+    const whole = (except?: string[]) =>
+      used(
+        new Map([
+          [
+            cellKey('product/POLLEN', 'category/Advanced'),
+            { ...YEAR, ...(except !== undefined && { except }) },
+          ],
+        ]),
+        GRID,
+      ).targets;
+    expect(whole()).toContain('course/queen');
+    expect(whole(['queen'])).not.toContain('course/queen');
+  });
+
+  it('has what only the draft knows: what it maps to, what it makes, and its terms under a name', () => {
+    const draft: Draft = {
+      ...NO_DRAFT,
+      base: 3,
+      changes: { [cellKey('level/keeper', 'course/first')]: { to: { ...YEAR, named: 'half' }, was: null } },
+      things: {
+        'level/keeper': { to: { title: 'Keeper' }, was: null },
+        'tag/member': { to: { title: 'Member' }, was: null },
+        'terms/half': { to: { title: 'Half a year', terms: { length: 'P6M' } }, was: null },
+        'terms/year': { to: null, was: { title: 'A year', terms: { length: 'P1Y' } } },
+      },
+    };
+    const grid = withDrafted(GRID, draft);
+    expect(grid.sources.find((row) => row.source === 'level/keeper')?.title).toBe('Keeper');
+    expect(grid.targets.map((column) => column.target)).toEqual(
+      expect.arrayContaining(['level/keeper', 'tag/member']),
+    );
+    expect(sharedTerms(grid, draft)).toEqual([
+      { id: 'half', title: 'Half a year', terms: { length: 'P6M', refund: 'end' } },
+    ]);
+    expect(effectiveCells(draft, NOW).get(cellKey('level/keeper', 'course/first'))?.length).toBe('P6M');
+    expect(withDrafted(GRID, NO_DRAFT)).toBe(GRID);
+  });
+});
