@@ -88,7 +88,7 @@ class WeatherTests {
         }
         // what is reported gets its chance to arrive in this weather, and what follows to go wrong
         var before = count("select count(*) from journal_entry");
-        await().atMost(Duration.ofSeconds(4))
+        await().atMost(Duration.ofMinutes(1))
                 .pollInterval(Duration.ofMillis(100))
                 .until(() -> count("select count(*) from journal_entry") > before + 3 || waited());
         return new Sale(weather, person, refunded);

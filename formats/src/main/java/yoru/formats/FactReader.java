@@ -25,10 +25,12 @@ import yoru.core.ledger.Happening.LevelEnded;
 import yoru.core.ledger.Happening.LevelStarted;
 import yoru.core.ledger.Happening.OrderCancelled;
 import yoru.core.ledger.Happening.OrderFulfilled;
+import yoru.core.ledger.Happening.OrderInvoiced;
 import yoru.core.ledger.Happening.OrderPaid;
 import yoru.core.ledger.Happening.OrderPlaced;
 import yoru.core.ledger.Happening.OrderRefunded;
 import yoru.core.ledger.Happening.PersonMerged;
+import yoru.core.ledger.Happening.PersonParted;
 import yoru.core.ledger.Happening.SubscriptionCancelled;
 import yoru.core.ledger.Happening.SubscriptionPaymentFailed;
 import yoru.core.ledger.Happening.SubscriptionRefunded;
@@ -95,7 +97,14 @@ public final class FactReader {
         }
         return switch (type) {
             case "yoru.order.placed" -> placed(data(envelope));
-            case "yoru.order.paid" -> new OrderPaid(data(envelope).text("order"));
+            case "yoru.order.paid" -> {
+                var data = data(envelope);
+                yield new OrderPaid(data.text("order"), data.said("method"), data.said("reference"));
+            }
+            case "yoru.order.invoiced" -> {
+                var data = data(envelope);
+                yield new OrderInvoiced(data.text("order"), data.text("number"), data.saidDate("payBy"));
+            }
             case "yoru.order.fulfilled" -> new OrderFulfilled(data(envelope).text("order"));
             case "yoru.order.cancelled" -> new OrderCancelled(data(envelope).text("order"));
             case "yoru.order.refunded" -> refunded(data(envelope));
@@ -139,6 +148,7 @@ public final class FactReader {
             case "yoru.grant.given" -> given(data(envelope));
             case "yoru.grant.ended" -> new GrantEnded(data(envelope).text("grant"));
             case "yoru.person.merged" -> new PersonMerged(data(envelope).text("into"));
+            case "yoru.person.parted" -> new PersonParted(data(envelope).text("from"));
             default -> new Unknown(type);
         };
     }
@@ -163,11 +173,17 @@ public final class FactReader {
         if (to.isEmpty()) {
             data.fault("to", "must be a list of at least one target");
         }
-        return new GrantGiven(data.text("grant"), to, data.optionalPeriod("length"), data.text("reason"));
+        return new GrantGiven(
+                data.text("grant"),
+                to,
+                data.optionalPeriod("length"),
+                data.optionalInstant("until"),
+                data.text("reason"));
     }
 
     private static OrderRefunded refunded(Fields data) {
-        return new OrderRefunded(data.text("order"), data.optionalText("line"), data.optionalAmount("amount"));
+        return new OrderRefunded(
+                data.text("order"), data.optionalText("line"), data.optionalAmount("amount"), data.said("reason"));
     }
 
     private static OrderPlaced placed(Fields data) {
@@ -184,7 +200,7 @@ public final class FactReader {
                 data.fault("lines[" + at + "].line", "stands twice in the order");
             }
         }
-        return new OrderPlaced(order, channel, currency, lines);
+        return new OrderPlaced(order, channel, currency, lines, data.saidDate("payBy"), data.said("reason"));
     }
 
     private static OrderLine line(Fields line) {
@@ -194,7 +210,8 @@ public final class FactReader {
                 line.optionalText("option"),
                 line.wholeNumber("quantity", 1),
                 line.amount("amount"),
-                line.optionalText("giftTo"));
+                line.optionalText("giftTo"),
+                line.saidAmount("listPrice"));
     }
 
     static Currency currency(Fields fields, String key) {

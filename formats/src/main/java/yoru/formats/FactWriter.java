@@ -45,12 +45,24 @@ public final class FactWriter {
                 placed(it, data);
                 yield "yoru.order.placed";
             }
-            case Happening.OrderPaid it -> about(data, it, "yoru.order.paid");
+            case Happening.OrderPaid it -> {
+                said(data, "method", it.method());
+                said(data, "reference", it.reference());
+                yield about(data, it, "yoru.order.paid");
+            }
+            case Happening.OrderInvoiced it -> {
+                data.put("number", it.number());
+                if (it.payBy() != null) {
+                    data.put("payBy", it.payBy().toString());
+                }
+                yield about(data, it, "yoru.order.invoiced");
+            }
             case Happening.OrderFulfilled it -> about(data, it, "yoru.order.fulfilled");
             case Happening.OrderCancelled it -> about(data, it, "yoru.order.cancelled");
             case Happening.OrderRefunded it -> {
                 it.line().ifPresent(line -> data.put("line", line));
                 it.amount().ifPresent(amount -> data.put("amount", amount.toPlainString()));
+                said(data, "reason", it.reason());
                 yield about(data, it, "yoru.order.refunded");
             }
             case Happening.InstalmentPaid it -> {
@@ -95,11 +107,13 @@ public final class FactWriter {
                 var to = data.putArray("to");
                 it.to().forEach(destination -> Destinations.write(destination, to.addObject()));
                 it.length().ifPresent(length -> data.put("length", length.toString()));
+                it.until().ifPresent(until -> data.put("until", until.toString()));
                 data.put("reason", it.reason());
                 yield one(data, "grant", it.grant(), "yoru.grant.given");
             }
             case Happening.GrantEnded it -> one(data, "grant", it.grant(), "yoru.grant.ended");
             case Happening.PersonMerged it -> one(data, "into", it.into(), "yoru.person.merged");
+            case Happening.PersonParted it -> one(data, "from", it.from(), "yoru.person.parted");
             case Happening.Unknown it -> it.type();
         };
     }
@@ -113,8 +127,21 @@ public final class FactWriter {
             line.option().ifPresent(option -> node.put("option", option));
             node.put("quantity", line.quantity()).put("amount", line.amount().toPlainString());
             line.giftTo().ifPresent(address -> node.put("giftTo", address));
+            if (line.listPrice() != null) {
+                node.put("listPrice", line.listPrice().toPlainString());
+            }
         }
+        if (placed.payBy() != null) {
+            data.put("payBy", placed.payBy().toString());
+        }
+        said(data, "reason", placed.reason());
         data.put("order", placed.order());
+    }
+
+    private static void said(ObjectNode data, String key, String words) {
+        if (!words.isEmpty()) {
+            data.put(key, words);
+        }
     }
 
     private static String about(ObjectNode data, Happening.OfOrder happening, String type) {

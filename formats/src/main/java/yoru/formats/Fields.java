@@ -3,6 +3,7 @@ package yoru.formats;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.time.Period;
@@ -166,6 +167,30 @@ final class Fields {
         }
         fault(key, "must be a number above 0 and at most 1");
         return BigDecimal.ONE;
+    }
+
+    /** What is only to be shown: something else than text is let through, as all that is not known, and says nothing. */
+    String said(String key) {
+        var value = node.path(key);
+        return value.isString() && value.stringValue().length() <= LONGEST_TEXT
+                ? value.stringValue().strip()
+                : "";
+    }
+
+    /** A date that is only to be shown. */
+    @Nullable
+    LocalDate saidDate(String key) {
+        try {
+            return LocalDate.parse(said(key));
+        } catch (DateTimeException e) {
+            return null;
+        }
+    }
+
+    /** An amount that is only to be shown. */
+    @Nullable
+    BigDecimal saidAmount(String key) {
+        return DECIMAL.matcher(said(key)).matches() ? new BigDecimal(said(key)) : null;
     }
 
     /** An instant as RFC 3339 writes it, years 1 to 9999. */

@@ -15,7 +15,7 @@ public record Ending(Instant at, Cause cause) {
         /** Its length is over. */
         record Elapsed(Period length) implements Cause {}
 
-        /** The link opens nothing after this date. */
+        /** The link opens nothing after this date, or it was given until then. */
         record Capped() implements Cause {}
 
         /** The link's time is over and it takes back what it gave. */

@@ -67,11 +67,16 @@ public final class Engine {
         return person(history, purchases()).allowances().at(asOf);
     }
 
+    public SchoolCalendar calendar() {
+        return calendar;
+    }
+
     PersonAccess person(History history) {
         return person(history, purchases());
     }
 
-    Purchase purchase(Order order) {
+    /** An order as this rulebook has it. */
+    public Purchase purchase(Order order) {
         return new Purchase(order, index, calendar);
     }
 

@@ -20,10 +20,12 @@ import yoru.core.ledger.Happening.LevelEnded;
 import yoru.core.ledger.Happening.LevelStarted;
 import yoru.core.ledger.Happening.OrderCancelled;
 import yoru.core.ledger.Happening.OrderFulfilled;
+import yoru.core.ledger.Happening.OrderInvoiced;
 import yoru.core.ledger.Happening.OrderPaid;
 import yoru.core.ledger.Happening.OrderPlaced;
 import yoru.core.ledger.Happening.OrderRefunded;
 import yoru.core.ledger.Happening.PersonMerged;
+import yoru.core.ledger.Happening.PersonParted;
 import yoru.core.ledger.Happening.SubscriptionCancelled;
 import yoru.core.ledger.Happening.SubscriptionPaymentFailed;
 import yoru.core.ledger.Happening.SubscriptionRefunded;
@@ -90,6 +92,7 @@ final class LedgerCheck {
             case CourseReleased it -> course(id, it.course());
             case GrantGiven it -> it.to().forEach(to -> known(id, index.knows(to), "destination", words(to)));
             case OrderPaid _,
+                    OrderInvoiced _,
                     OrderFulfilled _,
                     OrderCancelled _,
                     SubscriptionRenewed _,
@@ -98,6 +101,7 @@ final class LedgerCheck {
                     SubscriptionRefunded _,
                     GrantEnded _,
                     PersonMerged _,
+                    PersonParted _,
                     Unknown _ -> {}
         }
     }

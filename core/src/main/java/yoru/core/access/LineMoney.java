@@ -3,6 +3,7 @@ package yoru.core.access;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,7 +25,7 @@ public final class LineMoney {
      * @param refunded of the whole by then
      * @param paid for the whole by then
      */
-    record Step(Fact refund, BigDecimal refunded, BigDecimal paid) {
+    public record Step(Fact refund, BigDecimal refunded, BigDecimal paid) {
 
         boolean reaches(BigDecimal share) {
             return paid.signum() > 0 && refunded.compareTo(share.multiply(paid)) >= 0;
@@ -61,8 +62,23 @@ public final class LineMoney {
         return Optional.empty();
     }
 
+    /** The refunds of this line, in folding order. */
+    public List<Step> steps() {
+        return Collections.unmodifiableList(steps);
+    }
+
+    /** What the first so many payments come to, the order's own being the first. */
+    public BigDecimal dueAfter(int count) {
+        return paidAfter(count);
+    }
+
+    /** In how many payments it is paid. */
+    public int parts() {
+        return parts;
+    }
+
     /** The payment of an instalment, from number 2 on. */
-    Optional<Fact> paymentOf(int number) {
+    public Optional<Fact> paymentOf(int number) {
         return Optional.ofNullable(instalments.get(number));
     }
 

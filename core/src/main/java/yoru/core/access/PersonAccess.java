@@ -94,10 +94,14 @@ final class PersonAccess {
                 .length()
                 .map(length -> new Ending(calendar.plus(given.time(), length), new Ending.Cause.Elapsed(length)))
                 .orElse(null);
+        var until = grant.details()
+                .until()
+                .map(at -> new Ending(at, new Ending.Cause.Capped()))
+                .orElse(null);
         var ended = grant.ended()
                 .map(by -> new Ending(by.time(), new Ending.Cause.EndedBy(by)))
                 .orElse(null);
-        var ending = Ending.earlier(ended, elapsed);
+        var ending = Ending.earlier(ended, Ending.earlier(elapsed, until));
         var span = new Window(given.time(), ending == null ? null : ending.at());
         if (span.isEmpty()) {
             return;

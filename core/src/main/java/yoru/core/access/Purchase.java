@@ -66,7 +66,7 @@ public final class Purchase {
     }
 
     /** How many seats the line has; 0 where it is no line of seats and no gift. */
-    static int seats(OrderLine line, Product product) {
+    public static int seats(OrderLine line, Product product) {
         if (product.quantity() == Quantity.SEATS) {
             return line.quantity();
         }
@@ -74,7 +74,7 @@ public final class Purchase {
     }
 
     /** Whether the seat exists and is not the buyer's own. */
-    static boolean canBeClaimed(OrderLine line, Product product, int seat) {
+    public static boolean canBeClaimed(OrderLine line, Product product, int seat) {
         return seat <= seats(line, product) && (seat > 1 || line.giftTo().isPresent());
     }
 
@@ -117,7 +117,12 @@ public final class Purchase {
 
     /** Whether the order has come as far as the product wants. */
     boolean hasOpened(Product product) {
-        return reached(index.rulebook().opensOn(product)).isPresent();
+        return openedAt(product).isPresent();
+    }
+
+    /** When the order came as far as the product wants. */
+    public Optional<Instant> openedAt(Product product) {
+        return reached(index.rulebook().opensOn(product)).map(Moment::at);
     }
 
     private Optional<Holding.Bought> holding(

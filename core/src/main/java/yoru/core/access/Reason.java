@@ -1,6 +1,7 @@
 package yoru.core.access;
 
 import java.time.Instant;
+import java.util.Optional;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Grant;
 import yoru.core.rulebook.Level;
@@ -14,6 +15,21 @@ public sealed interface Reason {
 
     /** The way from what happened over holdings and links, to tell reasons apart that begin with the same fact. */
     String path();
+
+    /** The line or seat that it goes back to, over tags and levels. */
+    default Optional<Holding.Bought> bought() {
+        return switch (this) {
+            case Linked it ->
+                switch (it.holding()) {
+                    case Holding.Bought bought -> Optional.of(bought);
+                    case Holding.Held held ->
+                        Optional.ofNullable(held.through())
+                                .flatMap(through -> through.reason().bought());
+                    case Holding.Subscribed _, Holding.Finished _ -> Optional.empty();
+                };
+            case ByHand _, FromOutside _, Chosen _ -> Optional.empty();
+        };
+    }
 
     /** Through a link, from something that the person holds. */
     record Linked(Link link, Holding holding) implements Reason {

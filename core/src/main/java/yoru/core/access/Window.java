@@ -36,7 +36,7 @@ public record Window(Instant start, @Nullable Instant endOrNone) {
         return new Window(later(start, other.start), earlier(endOrNone, other.endOrNone));
     }
 
-    static Instant later(Instant a, Instant b) {
+    public static Instant later(Instant a, Instant b) {
         return a.isAfter(b) ? a : b;
     }
 

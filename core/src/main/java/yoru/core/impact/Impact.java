@@ -3,16 +3,7 @@ package yoru.core.impact;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import java.util.Optional;
-import java.util.TreeMap;
-import java.util.TreeSet;
-import yoru.core.access.Access;
 import yoru.core.access.Engine;
-import yoru.core.access.Window;
-import yoru.core.access.Windows;
-import yoru.core.impact.Change.Kind;
-import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.History;
@@ -55,17 +46,7 @@ public final class Impact {
         if (!concerns(history)) {
             return List.of();
         }
-        var was = byTarget(before.access(history, asOf));
-        var is = byTarget(after.access(history, asOf));
-        var targets = new TreeSet<String>(ByCodePoint.ORDER);
-        targets.addAll(was.keySet());
-        targets.addAll(is.keySet());
-        var changes = new ArrayList<Change>();
-        for (String target : targets) {
-            compare(was.getOrDefault(target, List.of()), is.getOrDefault(target, List.of()), asOf)
-                    .ifPresent(changes::add);
-        }
-        return changes;
+        return Changes.between(before.access(history, asOf), after.access(history, asOf), asOf);
     }
 
     private boolean concerns(History history) {
@@ -92,51 +73,5 @@ public final class Impact {
 
     private boolean concerns(Fact fact) {
         return Mention.in(fact.happening()).stream().anyMatch(concern.mentions()::contains);
-    }
-
-    private static Map<String, List<Access>> byTarget(List<Access> access) {
-        Map<String, List<Access>> byTarget = new TreeMap<>(ByCodePoint.ORDER);
-        for (Access one : access) {
-            byTarget.computeIfAbsent(one.target().path(), target -> new ArrayList<>(1))
-                    .add(one);
-        }
-        return byTarget;
-    }
-
-    private static Optional<Change> compare(List<Access> was, List<Access> is, Instant asOf) {
-        var old = remaining(was, asOf);
-        var now = remaining(is, asOf);
-        if (old.equals(now)) {
-            return Optional.empty();
-        }
-        var any = was.isEmpty() ? is.getFirst() : was.getFirst();
-        return Optional.of(new Change(
-                any.person(),
-                any.target(),
-                kind(old.asList(), now.asList()),
-                old.contains(asOf) != now.contains(asOf),
-                notOver(was, asOf),
-                notOver(is, asOf)));
-    }
-
-    private static Windows remaining(List<Access> access, Instant asOf) {
-        return Windows.of(access.stream().map(Access::window).toList()).from(asOf);
-    }
-
-    private static List<Access> notOver(List<Access> access, Instant asOf) {
-        return access.stream().filter(one -> !one.window().isOverAt(asOf)).toList();
-    }
-
-    private static Kind kind(List<Window> old, List<Window> now) {
-        if (old.isEmpty()) {
-            return Kind.GAINS;
-        }
-        if (now.isEmpty()) {
-            return Kind.LOSES;
-        }
-        var oldEnd = old.getLast().end().orElse(Instant.MAX);
-        var newEnd = now.getLast().end().orElse(Instant.MAX);
-        int order = newEnd.compareTo(oldEnd);
-        return order == 0 ? Kind.OTHERWISE : order > 0 ? Kind.LONGER : Kind.SHORTER;
     }
 }

@@ -2,6 +2,7 @@ package yoru.core.ledger;
 
 import java.math.BigDecimal;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.Period;
 import java.util.Currency;
 import java.util.List;
@@ -31,24 +32,62 @@ public sealed interface Happening {
      * Somebody ordered.
      *
      * @param lines at least one, each with an id of its own
+     * @param payBy by when it is to be paid, as the school counts days
+     * @param reason why it costs what it costs, in the words of who entered it; empty = nothing was said
      */
-    record OrderPlaced(String order, Channel channel, Currency currency, List<OrderLine> lines) implements OfOrder {
+    record OrderPlaced(
+            String order,
+            Channel channel,
+            Currency currency,
+            List<OrderLine> lines,
+            @Nullable LocalDate payBy,
+            String reason)
+            implements OfOrder {
         public OrderPlaced {
             lines = List.copyOf(lines);
         }
+
+        public OrderPlaced(String order, Channel channel, Currency currency, List<OrderLine> lines) {
+            this(order, channel, currency, lines, null, "");
+        }
     }
 
-    record OrderPaid(String order) implements OfOrder {}
+    /**
+     * @param method how, in a word or two, as "bank transfer"; empty = nothing was said
+     * @param reference by which the payment is found in the books; empty = nothing was said
+     */
+    record OrderPaid(String order, String method, String reference) implements OfOrder {
+        public OrderPaid(String order) {
+            this(order, "", "");
+        }
+    }
+
+    /**
+     * An invoice was sent; it changes no access.
+     *
+     * @param payBy as the school counts days
+     */
+    record OrderInvoiced(
+            String order, String number, @Nullable LocalDate payBy) implements OfOrder {}
 
     record OrderFulfilled(String order) implements OfOrder {}
 
     record OrderCancelled(String order) implements OfOrder {}
 
-    /** Money was given back: for one line or for the whole order, an amount or all that is left of it. */
+    /**
+     * Money was given back: for one line or for the whole order, an amount or all that is left of it.
+     *
+     * @param reason in the words of who did it; empty = nothing was said
+     */
     record OrderRefunded(
             String order,
             @Nullable String onlyLine,
-            @Nullable BigDecimal onlyAmount) implements OfOrder {
+            @Nullable BigDecimal onlyAmount,
+            String reason) implements OfOrder {
+        public OrderRefunded(String order, @Nullable String onlyLine, @Nullable BigDecimal onlyAmount) {
+            this(order, onlyLine, onlyAmount, "");
+        }
+
         public Optional<String> line() {
             return Optional.ofNullable(onlyLine);
         }
@@ -107,11 +146,26 @@ public sealed interface Happening {
     /** A course of the allowance was given back. */
     record CourseReleased(String course) implements Happening {}
 
-    /** @param onlyLength none = without end */
+    /**
+     * @param onlyLength none = as long as it is not ended
+     * @param onlyUntil ends it at this time at the latest
+     */
     record GrantGiven(
-            String grant, List<Destination> to, @Nullable Period onlyLength, String reason) implements OfGrant {
+            String grant,
+            List<Destination> to,
+            @Nullable Period onlyLength,
+            @Nullable Instant onlyUntil,
+            String reason) implements OfGrant {
         public GrantGiven {
             to = List.copyOf(to);
+        }
+
+        public GrantGiven(String grant, List<Destination> to, @Nullable Period onlyLength, String reason) {
+            this(grant, to, onlyLength, null, reason);
+        }
+
+        public Optional<Instant> until() {
+            return Optional.ofNullable(onlyUntil);
         }
 
         public Optional<Period> length() {
@@ -123,6 +177,13 @@ public sealed interface Happening {
 
     /** All facts of the subject, earlier and later, count for somebody else. */
     record PersonMerged(String into) implements Happening {}
+
+    /**
+     * Takes the last merge of the subject back: its facts, earlier and later, count for itself again.
+     *
+     * @param from whom it had been merged into
+     */
+    record PersonParted(String from) implements Happening {}
 
     /** Something that Yoru does not know: kept, and warned of. */
     record Unknown(String type) implements Happening {}
@@ -141,6 +202,7 @@ public sealed interface Happening {
                     CourseChosen _,
                     CourseReleased _,
                     PersonMerged _,
+                    PersonParted _,
                     Unknown _ -> Optional.empty();
         };
     }

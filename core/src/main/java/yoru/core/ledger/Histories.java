@@ -20,10 +20,12 @@ import yoru.core.ledger.Happening.LevelEnded;
 import yoru.core.ledger.Happening.LevelStarted;
 import yoru.core.ledger.Happening.OrderCancelled;
 import yoru.core.ledger.Happening.OrderFulfilled;
+import yoru.core.ledger.Happening.OrderInvoiced;
 import yoru.core.ledger.Happening.OrderPaid;
 import yoru.core.ledger.Happening.OrderPlaced;
 import yoru.core.ledger.Happening.OrderRefunded;
 import yoru.core.ledger.Happening.PersonMerged;
+import yoru.core.ledger.Happening.PersonParted;
 import yoru.core.ledger.Happening.SubscriptionCancelled;
 import yoru.core.ledger.Happening.SubscriptionPaymentFailed;
 import yoru.core.ledger.Happening.SubscriptionRefunded;
@@ -71,6 +73,16 @@ public final class Histories {
         return known == null ? new History(key) : known;
     }
 
+    /** Whose facts the subject's are. */
+    public String personOf(String subject) {
+        return merges.person(subject);
+    }
+
+    /** Whether the facts of both count for the same person. */
+    public boolean isOnePerson(String one, String other) {
+        return personOf(one).equals(personOf(other));
+    }
+
     public List<Warning> warnings() {
         return warnings;
     }
@@ -84,6 +96,7 @@ public final class Histories {
         switch (fact.happening()) {
             case OrderPlaced it -> order(it).placed(fact, it);
             case OrderPaid it -> order(it).paid(fact);
+            case OrderInvoiced it -> order(it).invoiced(fact);
             case OrderFulfilled it -> order(it).fulfilled(fact);
             case OrderCancelled it -> order(it).cancelled(fact);
             case OrderRefunded it -> order(it).money(fact);
@@ -103,7 +116,7 @@ public final class Histories {
             case TagAdded _, TagRemoved _ -> of(person).tags().add(fact);
             case CourseCompleted _ -> of(person).completed().add(fact);
             case CourseChosen _, CourseReleased _ -> of(person).choices().add(fact);
-            case PersonMerged _ -> {}
+            case PersonMerged _, PersonParted _ -> {}
             case Unknown it -> warnings.add(new Warning.UnknownType(fact.id(), it.type()));
         }
     }
@@ -147,6 +160,7 @@ public final class Histories {
         private final List<Fact> money = new ArrayList<>(0);
         private final Map<Order.Seat, Order.Claim> claims = new LinkedHashMap<>(0);
         private @Nullable Fact placed;
+        private final List<Fact> invoices = new ArrayList<>(0);
         private @Nullable OrderPlaced details;
         private @Nullable Fact paid;
         private @Nullable Fact fulfilled;
@@ -163,6 +177,11 @@ public final class Histories {
         void paid(Fact fact) {
             all.add(fact);
             paid = paid == null ? fact : paid;
+        }
+
+        void invoiced(Fact fact) {
+            all.add(fact);
+            invoices.add(fact);
         }
 
         void fulfilled(Fact fact) {
@@ -191,7 +210,15 @@ public final class Histories {
                 return null;
             }
             return new Order(
-                    placed, details, merges.person(placed.subject()), paid, fulfilled, cancelled, money, claims);
+                    placed,
+                    details,
+                    merges.person(placed.subject()),
+                    paid,
+                    fulfilled,
+                    cancelled,
+                    invoices,
+                    money,
+                    claims);
         }
     }
 }

@@ -44,6 +44,7 @@ public sealed interface Mention {
             case Happening.CourseReleased it -> Set.of(new OfCourse(it.course()));
             case Happening.GrantGiven _ -> Set.of(new OfGrant());
             case Happening.OrderPaid _,
+                    Happening.OrderInvoiced _,
                     Happening.OrderFulfilled _,
                     Happening.OrderCancelled _,
                     Happening.OrderRefunded _,
@@ -56,6 +57,7 @@ public sealed interface Mention {
                     Happening.SubscriptionRefunded _,
                     Happening.GrantEnded _,
                     Happening.PersonMerged _,
+                    Happening.PersonParted _,
                     Happening.Unknown _ -> Set.of();
         };
     }

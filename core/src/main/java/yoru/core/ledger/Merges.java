@@ -1,16 +1,23 @@
 package yoru.core.ledger;
 
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.Map;
 import yoru.core.ledger.Happening.PersonMerged;
+import yoru.core.ledger.Happening.PersonParted;
 
-/** Which person the facts of a subject count for. */
+/**
+ * Which person the facts of a subject count for. A merge counts from the first moment on, and so does its being taken
+ * back: what was merged and parted again is as if it had never been merged.
+ */
 final class Merges {
 
     private final Map<String, String> into = new HashMap<>();
+    private final boolean withPartings;
 
     /** @param facts in folding order */
-    Merges(Iterable<Fact> facts) {
+    Merges(Collection<Fact> facts) {
+        this.withPartings = facts.stream().anyMatch(fact -> fact.happening() instanceof PersonParted);
         for (Fact fact : facts) {
             if (fact.happening() instanceof PersonMerged merge) {
                 String from = last(fact.subject());
@@ -19,6 +26,8 @@ final class Merges {
                 if (!from.equals(to)) {
                     into.put(from, to);
                 }
+            } else if (fact.happening() instanceof PersonParted parted) {
+                into.remove(fact.subject(), parted.from());
             }
         }
         into.replaceAll((subject, next) -> last(next));
@@ -28,13 +37,16 @@ final class Merges {
         return into.getOrDefault(subject, subject);
     }
 
-    /** Follows the merges, and keeps the way short, so that a long row of them is walked once. */
+    /**
+     * Follows the merges, and keeps the way short, so that a long row of them is walked once. Where some are taken back
+     * again each step of the way must stay known.
+     */
     private String last(String subject) {
         String person = subject;
         for (String next = into.get(person); next != null; next = into.get(person)) {
             person = next;
         }
-        for (String at = subject; !at.equals(person); ) {
+        for (String at = subject; !withPartings && !at.equals(person); ) {
             String next = into.replace(at, person);
             at = next == null ? person : next;
         }

@@ -12,6 +12,7 @@ import yoru.core.ledger.Happening.OrderPlaced;
  * An order as its facts tell it. Of repeated facts about one moment the first in folding order counts.
  *
  * @param placed the fact that placed it; its subject is the person of the order
+ * @param invoices invoices sent, in folding order; the last one holds
  * @param money refunds and paid instalments, in folding order
  * @param claims seats that were claimed, each by whom it was first
  */
@@ -22,6 +23,7 @@ public record Order(
         @Nullable Fact paidFact,
         @Nullable Fact fulfilledFact,
         @Nullable Fact cancelledFact,
+        List<Fact> invoices,
         List<Fact> money,
         Map<Seat, Claim> claims) {
 

@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param amount of the whole line, in the order's currency, not negative
  * @param giftAddress the e-mail address of the person the line is a gift for
+ * @param listPrice what the whole line would have cost without anything taken off, where that is known
  */
 public record OrderLine(
         String line,
@@ -16,7 +17,18 @@ public record OrderLine(
         @Nullable String chosenOption,
         int quantity,
         BigDecimal amount,
-        @Nullable String giftAddress) {
+        @Nullable String giftAddress,
+        @Nullable BigDecimal listPrice) {
+
+    public OrderLine(
+            String line,
+            String product,
+            @Nullable String chosenOption,
+            int quantity,
+            BigDecimal amount,
+            @Nullable String giftAddress) {
+        this(line, product, chosenOption, quantity, amount, giftAddress, null);
+    }
 
     public OrderLine {
         if (amount.signum() < 0) {

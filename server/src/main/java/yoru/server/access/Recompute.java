@@ -137,7 +137,7 @@ public class Recompute {
             if (standing == null) {
                 standing = new Standing(person.id(), open.target().path());
                 journal(Kind.OPENED, "Access opened", rulebook.title(open.target()), person, cause);
-                opened.add(new Announcements.Opened(open.target(), open.window().start(), until));
+                opened.add(Announcements.Opened.of(open));
             } else if (Objects.equals(standing.until, until)) {
                 if (open.target() instanceof Target.OfTag) {
                     // somebody may have taken it off in a system

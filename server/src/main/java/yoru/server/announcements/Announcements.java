@@ -7,12 +7,16 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.access.Access;
+import yoru.core.access.Entitlement;
+import yoru.core.ledger.Channel;
 import yoru.core.ledger.Happening;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
@@ -42,9 +46,45 @@ public class Announcements {
         this.clock = clock;
     }
 
-    /** Something that has opened. */
+    /**
+     * Something that has opened.
+     *
+     * @param free whether it was given by an order by hand for which nothing is to be paid
+     */
     public record Opened(
-            Target target, Instant since, @Nullable Instant until) {}
+            Target target, Instant since, @Nullable Instant until, boolean free) {
+
+        public static Opened of(Access access) {
+            return new Opened(
+                    access.target(),
+                    access.window().start(),
+                    access.window().endOrNone(),
+                    access.entitlements().stream().allMatch(Opened::isFree));
+        }
+
+        private static boolean isFree(Entitlement entitlement) {
+            return entitlement
+                    .reason()
+                    .bought()
+                    .filter(bought -> bought.order().details().channel() == Channel.HAND
+                            && bought.line().amount().signum() == 0)
+                    .isPresent();
+        }
+    }
+
+    /** A letter as it would be read. */
+    public record Preview(String subject, String text) {}
+
+    /** The letter that would go to somebody about these; nothing where there would be none. */
+    @Transactional(readOnly = true)
+    public Optional<Preview> letter(String key, String name, List<Opened> opened, Rulebook rulebook) {
+        var news = worthALetter(opened);
+        if (news.isEmpty() || !deliveries.canSendLetters()) {
+            return Optional.empty();
+        }
+        var letter = welcome.letter(key, name, news, rulebook);
+        return Optional.of(new Preview(letter.subject(), letter.text()));
+    }
 
     /** What the letter about these would have as its subject, or why there would be none. */
     @Transactional(readOnly = true)
@@ -74,7 +114,7 @@ public class Announcements {
                     person.id(),
                     Ability.MESSAGES,
                     new Matter.Letter(id()),
-                    () -> json.writeValueAsString(welcome.letter(person, news, rulebook)),
+                    () -> json.writeValueAsString(welcome.letter(person.key(), person.name(), news, rulebook)),
                     cause);
         }
         opened.forEach(it -> event(person, "yoru.access.opened", it.target(), it.until(), cause));
@@ -87,6 +127,7 @@ public class Announcements {
         switch (kept.fact().happening()) {
             case Happening.OrderPlaced _,
                     Happening.OrderPaid _,
+                    Happening.OrderInvoiced _,
                     Happening.OrderFulfilled _,
                     Happening.OrderCancelled _,
                     Happening.OrderRefunded _ ->

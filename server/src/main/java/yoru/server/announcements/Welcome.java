@@ -9,7 +9,6 @@ import yoru.core.access.Words;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.server.announcements.Announcements.Opened;
-import yoru.server.ledger.Person;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connection;
@@ -44,24 +43,34 @@ class Welcome {
 
     String subject(List<Opened> opened, Rulebook rulebook) {
         var first = rulebook.title(opened.getFirst().target());
+        if (isFree(opened)) {
+            return "A free place for you: " + first
+                    + (opened.size() == 1 ? "" : " and " + (opened.size() - 1) + " more");
+        }
         return opened.size() == 1
                 ? first + " is open for you"
                 : first + " and " + (opened.size() - 1) + " more are open for you";
     }
 
-    Letter letter(Person person, List<Opened> opened, Rulebook rulebook) {
+    /** Whether nothing of it is to be paid. */
+    private static boolean isFree(List<Opened> opened) {
+        return opened.stream().allMatch(Opened::free);
+    }
+
+    Letter letter(String key, String called, List<Opened> opened, Rulebook rulebook) {
         var subject = subject(opened, rulebook);
         var lines = opened.stream()
                 .map(it -> rulebook.title(it.target()) + (it.until() == null ? "" : ", until " + words.day(it.until())))
                 .toList();
         var where = classroom(opened)
-                .map(address -> "Sign in with this e-mail address: " + address)
-                .orElse("Sign in with this e-mail address.");
-        var name = person.name().equals(person.key()) ? "" : " " + person.name();
+                .map(address -> "Sign in as %s: %s".formatted(key, address))
+                .orElse("Sign in as %s.".formatted(key));
+        var name = called.equals(key) ? "" : " " + called;
+        var says = isFree(opened) ? "we have opened this for you; nothing was charged:" : "this is open for you now:";
         var text = """
                 Hello%s,
 
-                this is open for you now:
+                %s
 
                 %s
 
@@ -70,17 +79,19 @@ class Welcome {
                 %s
                 """.formatted(
                         name,
+                        says,
                         lines.stream().map(line -> "- " + line).collect(Collectors.joining("\n")),
                         where,
                         settings.schoolName());
         var html = """
                 <p>Hello%s,</p>
-                <p>this is open for you now:</p>
+                <p>%s</p>
                 <ul>%s</ul>
                 <p>%s</p>
                 <p>%s</p>
                 """.formatted(
                         HtmlUtils.htmlEscape(name),
+                        says,
                         lines.stream()
                                 .map(line -> "<li>" + HtmlUtils.htmlEscape(line) + "</li>")
                                 .collect(Collectors.joining()),

@@ -41,12 +41,15 @@ class Reports implements Echoes {
 
     @EventListener
     void on(FactKept kept) {
+        var connection = kept.connection();
+        if (connection == null) {
+            return; // no system has it yet
+        }
         change(kept.fact()).ifPresent(change -> {
             var matter = new Matter.Access(change.target);
             var now = clock.instant();
-            var delivery = table.findByConnectionIdAndPersonIdAndMatter(
-                            kept.connection(), kept.subject(), matter.path())
-                    .orElseGet(() -> new Delivery(kept.connection(), kept.subject(), matter, now));
+            var delivery = table.findByConnectionIdAndPersonIdAndMatter(connection, kept.subject(), matter.path())
+                    .orElseGet(() -> new Delivery(connection, kept.subject(), matter, now));
             delivery.want(change.on, null, null, kept.seq(), now);
             delivery.status = State.ANSWERED;
             delivery.lastAnswer = change.on ? "put on there" : "taken off there";

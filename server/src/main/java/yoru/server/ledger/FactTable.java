@@ -19,6 +19,43 @@ interface FactTable extends Repository<KeptFact, Long> {
               from same s join fact f
                 on f.type = 'yoru.person.merged' and (f.subject = s.key or f.body -> 'data' ->> 'into' = s.key))""";
 
+    /** The facts about some things, and the merges of those whom they are about, as JSON. */
+    @Query(value = """
+                    with recursive about as (
+                      select seq, subject from fact
+                      where thing in (select jsonb_array_elements_text(cast(:things as jsonb)))),
+                    same (key) as (
+                      select subject from about
+                      union
+                      select f.body -> 'data' ->> 'into' from same s join fact f
+                        on f.type = 'yoru.person.merged' and f.subject = s.key)
+                    select cast(f.body as text) from fact f
+                    where f.seq in (select seq from about
+                                    union select m.seq from fact m
+                                      where m.subject in (select key from same)
+                                        and m.type in ('yoru.person.merged', 'yoru.person.parted'))
+                    order by f.seq""", nativeQuery = true)
+    List<String> aboutThings(String things);
+
+    /** The orders that some people, and those joined with them, placed. */
+    @Query(value = SAME + """
+             select distinct thing from fact
+            where type = 'yoru.order.placed' and subject in (select key from same)""", nativeQuery = true)
+    List<String> ordersOf(String subjects);
+
+    /** The orders in which one of the things is mentioned. */
+    @Query(value = """
+                    select distinct thing from fact
+                    where type = 'yoru.order.placed'
+                      and mentions && array(select jsonb_array_elements_text(cast(:mentions as jsonb)))""", nativeQuery = true)
+    List<String> ordersMentioning(String mentions);
+
+    @Query("select distinct f.thing from KeptFact f where f.type = 'yoru.order.placed'")
+    List<String> allOrders();
+
+    @Query("select count(f) > 0 from KeptFact f where f.thing = :thing")
+    boolean knows(String thing);
+
     /** Holds back facts about the same thing, and merges of people, until the transaction ends. */
     @Query(value = """
                     select cast(pg_advisory_xact_lock_shared(hashtextextended('people', 1)) as text)
@@ -47,7 +84,7 @@ interface FactTable extends Repository<KeptFact, Long> {
             String mentions,
             Instant happenedAt,
             Instant receivedAt,
-            String connectionId,
+            @Nullable String connectionId,
             String body);
 
     @Query(

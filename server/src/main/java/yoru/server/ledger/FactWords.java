@@ -2,6 +2,7 @@ package yoru.server.ledger;
 
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import yoru.core.access.Words;
 import yoru.core.ledger.Channel;
 import yoru.core.ledger.Fact;
@@ -18,6 +19,7 @@ public final class FactWords {
             case Happening.OrderPlaced it ->
                 "Order " + it.order() + (it.channel() == Channel.HAND ? " entered by hand" : " placed");
             case Happening.OrderPaid it -> "Order " + it.order() + " paid";
+            case Happening.OrderInvoiced it -> "Invoice " + it.number() + " for order " + it.order() + " sent";
             case Happening.OrderFulfilled it -> "Order " + it.order() + " fulfilled";
             case Happening.OrderCancelled it -> "Order " + it.order() + " cancelled";
             case Happening.OrderRefunded it -> "Order " + it.order() + " refunded";
@@ -39,6 +41,7 @@ public final class FactWords {
             case Happening.GrantGiven _ -> "Given by hand";
             case Happening.GrantEnded _ -> "Given by hand, and ended";
             case Happening.PersonMerged it -> "Joined with " + it.into();
+            case Happening.PersonParted it -> "Parted from " + it.from();
             case Happening.Unknown it -> "Not known: " + it.type();
         };
     }
@@ -52,17 +55,24 @@ public final class FactWords {
         return switch (fact.happening()) {
             case Happening.OrderPlaced it ->
                 it.lines().stream()
-                        .map(line -> products.apply(line.product()) + " " + Words.money(line.amount(), it.currency()))
-                        .collect(Collectors.joining(", "));
+                                .map(line -> products.apply(line.product()) + " "
+                                        + Words.money(line.amount(), it.currency()))
+                                .collect(Collectors.joining(", "))
+                        + (it.reason().isEmpty() ? "" : " · " + it.reason());
             case Happening.OrderRefunded it ->
                 it.line().map(line -> "line " + line).orElse("the whole order")
                         + it.amount()
                                 .map(amount -> ", " + amount.toPlainString())
-                                .orElse("");
+                                .orElse("")
+                        + (it.reason().isEmpty() ? "" : " · " + it.reason());
             case Happening.SubscriptionStarted it -> products.apply(it.product()) + (it.trial() ? ", on trial" : "");
             case Happening.SubscriptionCancelled it -> it.atPeriodEnd() ? "at the end of the paid time" : "at once";
             case Happening.GrantGiven it -> it.reason();
-            case Happening.OrderPaid _,
+            case Happening.OrderPaid it ->
+                Stream.of(it.method(), it.reference())
+                        .filter(part -> !part.isEmpty())
+                        .collect(Collectors.joining(", "));
+            case Happening.OrderInvoiced _,
                     Happening.OrderFulfilled _,
                     Happening.OrderCancelled _,
                     Happening.InstalmentPaid _,
@@ -80,6 +90,7 @@ public final class FactWords {
                     Happening.CourseReleased _,
                     Happening.GrantEnded _,
                     Happening.PersonMerged _,
+                    Happening.PersonParted _,
                     Happening.Unknown _ -> "";
         };
     }

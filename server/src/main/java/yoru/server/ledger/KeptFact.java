@@ -28,6 +28,8 @@ class KeptFact {
 
     Instant happenedAt;
     Instant receivedAt;
+
+    @Nullable
     String connectionId;
 
     @JdbcTypeCode(SqlTypes.JSON)

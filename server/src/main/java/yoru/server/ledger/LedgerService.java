@@ -12,6 +12,7 @@ import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -87,6 +88,16 @@ public class LedgerService {
      */
     @Transactional(noRollbackFor = UnreadableException.class)
     public Fate keep(String connection, JsonNode event) {
+        return keep(connection, connection, event);
+    }
+
+    /** The same for what somebody enters at the desk. */
+    @Transactional(noRollbackFor = UnreadableException.class)
+    public Fate keepByHand(String operator, JsonNode event) {
+        return keep(null, operator, event);
+    }
+
+    private Fate keep(@Nullable String connection, String actor, JsonNode event) {
         var normal = withPlainSubject(event);
         Fact fact = FactReader.read(normal);
         if (fact.happening() instanceof Happening.Unknown unknown) {
@@ -94,14 +105,12 @@ public class LedgerService {
                     List.of(new Fault("type", unknown.type() + " is not known; docs/formats lists what is")));
         }
         var thing = fact.happening().thing();
-        if (fact.happening() instanceof Happening.PersonMerged) {
-            facts.alone();
-        } else {
-            facts.oneAtATime(thing.orElse(fact.subject()));
-        }
-        if (isEcho(connection, fact, normal)) {
+        waitFor(fact.happening(), thing.orElse(fact.subject()));
+        if (connection != null) {
             connections.heard(connection);
-            return Fate.ECHO;
+            if (isEcho(connection, fact, normal)) {
+                return Fate.ECHO;
+            }
         }
         var seq = facts.insert(
                 fact.id().source(),
@@ -114,9 +123,8 @@ public class LedgerService {
                 clock.instant(),
                 connection,
                 normal.toString());
-        connections.heard(connection);
         if (seq.isEmpty()) {
-            return again(fact, connection, normal);
+            return again(fact, actor, normal);
         }
         people.know(fact.subject(), nameIn(normal), fact.time());
         if (fact.happening() instanceof Happening.PersonMerged it) {
@@ -124,10 +132,83 @@ public class LedgerService {
         }
         var subject = people.findByKey(fact.subject()).orElseThrow();
         journal.write(new Journal.Line(
-                Kind.FACT, FactWords.title(fact), said(fact, subject), connection, subject.id(), seq.get()));
+                Kind.FACT, FactWords.title(fact), said(fact, subject), actor, subject.id(), seq.get()));
         events.publishEvent(new FactKept(
                 seq.get(), connection, fact, subject.id(), facts.concerned(subject.key(), thing.orElse(null))));
         return Fate.KEPT;
+    }
+
+    /** Until the transaction ends, nobody else keeps facts about the thing, or where people are merged about anything. */
+    private void waitFor(Happening happening, String thing) {
+        switch (happening) {
+            case Happening.PersonMerged _, Happening.PersonParted _ -> facts.alone();
+            default -> facts.oneAtATime(thing);
+        }
+    }
+
+    /**
+     * Holds back all other facts about a thing until the transaction ends, so that what is decided from those there are
+     * stays right.
+     *
+     * @param thing as {@link Happening#thing()} has it, or a person's key
+     */
+    @Transactional
+    public void holdBack(String thing) {
+        facts.oneAtATime(thing);
+    }
+
+    /** The same for all facts: people are about to be joined or parted. */
+    @Transactional
+    public void holdBackAll() {
+        facts.alone();
+    }
+
+    /** What is said about some orders, and about whom they belong to. */
+    @Transactional(readOnly = true)
+    public Ledger aboutOrders(Collection<String> orders) {
+        return ledger(facts.aboutThings(
+                json(orders.stream().map(order -> "order " + order).toList())));
+    }
+
+    /** The ids of the orders that some people, and those joined with them, placed. */
+    @Transactional(readOnly = true)
+    public List<String> ordersOf(Collection<String> persons) {
+        return orderIds(facts.ordersOf(json(persons)));
+    }
+
+    /** The ids of the orders for which a change of the rulebook can matter. */
+    @Transactional(readOnly = true)
+    public List<String> ordersConcernedBy(Concern concern) {
+        if (concern.isNothing()) {
+            return List.of();
+        }
+        return concern.everybody()
+                ? allOrders()
+                : orderIds(facts.ordersMentioning(
+                        json(concern.mentions().stream().map(Mention::key).toList())));
+    }
+
+    @Transactional(readOnly = true)
+    public List<String> allOrders() {
+        return orderIds(facts.allOrders());
+    }
+
+    private static List<String> orderIds(List<String> things) {
+        return things.stream().map(thing -> thing.substring("order ".length())).toList();
+    }
+
+    /** Whether anything was ever said about an order. */
+    @Transactional(readOnly = true)
+    public boolean knowsOrder(String order) {
+        return facts.knows("order " + order);
+    }
+
+    /** The keys of all whom a fact about an order can concern; they must be known. */
+    @Transactional(readOnly = true)
+    public List<String> concernedByOrder(String order, String placedBy) {
+        return people.findAllById(facts.concerned(placedBy, "order " + order)).stream()
+                .map(Person::key)
+                .toList();
     }
 
     /** All that can matter for one person. */
@@ -242,7 +323,7 @@ public class LedgerService {
         return (cause.isString() && cause.stringValue().startsWith("yoru-")) || echoes.isEcho(connection, fact);
     }
 
-    private Fate again(Fact fact, String connection, JsonNode event) {
+    private Fate again(Fact fact, String actor, JsonNode event) {
         if (facts.saysTheSame(fact.id().source(), fact.id().id(), event.toString())) {
             return Fate.KNOWN_ALREADY;
         }
@@ -251,7 +332,7 @@ public class LedgerService {
                 "The same event with other content",
                 "Event %s of %s arrived again and says something else; the first counts."
                         .formatted(fact.id().id(), fact.id().source()),
-                connection,
+                actor,
                 people.findByKey(fact.subject()).map(Person::id).orElse(null),
                 null));
         return Fate.CONTRADICTS;

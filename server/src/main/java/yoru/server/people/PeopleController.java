@@ -1,16 +1,31 @@
 package yoru.server.people;
 
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.JsonNode;
+import yoru.core.rulebook.Target;
+import yoru.server.accounts.SignedIn;
+import yoru.server.ledger.LedgerService;
 import yoru.server.platform.ProblemException;
 
 /** Learners: the list, and one of them whole. */
@@ -21,11 +36,23 @@ class PeopleController {
 
     private final PeopleTable people;
     private final PersonPage page;
+    private final PersonData data;
+    private final PersonNotes notes;
+    private final LedgerService ledger;
     private final Clock clock;
 
-    PeopleController(PeopleTable people, PersonPage page, Clock clock) {
+    PeopleController(
+            PeopleTable people,
+            PersonPage page,
+            PersonData data,
+            PersonNotes notes,
+            LedgerService ledger,
+            Clock clock) {
         this.people = people;
         this.page = page;
+        this.data = data;
+        this.notes = notes;
+        this.ledger = ledger;
         this.clock = clock;
     }
 
@@ -80,6 +107,41 @@ class PeopleController {
     @GetMapping("/api/people/{id}")
     PersonPage.PersonShown person(@PathVariable long id, @RequestParam(required = false) @Nullable Instant at) {
         return page.of(id, at).orElseThrow(() -> ProblemException.notFound("No person " + id + "."));
+    }
+
+    /** Why a target is closed for somebody, also one they never had; an empty list where it is open. */
+    @GetMapping("/api/people/{id}/why")
+    PersonPage.WhyNot why(
+            @PathVariable long id, @RequestParam String target, @RequestParam(required = false) @Nullable Instant at) {
+        return page.whyNot(id, read(target), at).orElseThrow(() -> ProblemException.notFound("No person " + id + "."));
+    }
+
+    private static Target read(String path) {
+        try {
+            return Target.read(path);
+        } catch (IllegalArgumentException e) {
+            throw new ProblemException(HttpStatus.BAD_REQUEST, "There is no such thing", "No " + path + ".");
+        }
+    }
+
+    /** All that is kept about a person, as a file to hand to them. */
+    @GetMapping(path = "/api/people/{id}/data", produces = MediaType.APPLICATION_JSON_VALUE)
+    ResponseEntity<JsonNode> data(@PathVariable long id) {
+        var all = data.of(id).orElseThrow(() -> ProblemException.notFound("No person " + id + "."));
+        return ResponseEntity.ok()
+                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"person-" + id + ".json\"")
+                .body(all);
+    }
+
+    record NewNote(@NotBlank @Size(max = 2_000) String text) {}
+
+    @PostMapping("/api/people/{id}/notes")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    @Transactional
+    public void note(
+            @PathVariable long id, @Valid @RequestBody NewNote note, @AuthenticationPrincipal SignedIn operator) {
+        var person = ledger.person(id).orElseThrow(() -> ProblemException.notFound("No person " + id + "."));
+        notes.save(new PersonNote(person.id(), clock.instant(), operator.name(), note.text.strip()));
     }
 
     private static String escaped(String words) {

@@ -16,6 +16,7 @@ import yoru.core.access.Access;
 import yoru.core.access.Entitlement;
 import yoru.core.access.Explanation;
 import yoru.core.access.State;
+import yoru.core.access.WhyClosed;
 import yoru.core.access.Window;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Histories;
@@ -35,16 +36,23 @@ class PersonPage {
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
     private final Deliveries deliveries;
+    private final PersonNotes notes;
     private final Clock clock;
 
-    PersonPage(LedgerService ledger, Rulebooks rulebooks, Deliveries deliveries, Clock clock) {
+    PersonPage(LedgerService ledger, Rulebooks rulebooks, Deliveries deliveries, PersonNotes notes, Clock clock) {
         this.ledger = ledger;
         this.rulebooks = rulebooks;
         this.deliveries = deliveries;
+        this.notes = notes;
         this.clock = clock;
     }
 
-    /** Everything about one person as of a time. */
+    /**
+     * Everything about one person as of a time.
+     *
+     * @param joinedInto whose record counts instead of this one
+     * @param joined whose facts count for this one too
+     */
     record PersonShown(
             long id,
             String key,
@@ -53,8 +61,24 @@ class PersonPage {
             Instant asOf,
             int rulebook,
             int orders,
+            @Nullable Known joinedInto,
+            List<Known> joined,
+            Holdings holdings,
+            List<ShownNote> notes,
             List<ShownTarget> targets,
             List<Event> happened) {}
+
+    /** Another person's record. */
+    record Known(long id, String key, String name) {}
+
+    record ShownNote(Instant at, String operator, String text) {}
+
+    /**
+     * Why something is closed, nearest reasons first.
+     *
+     * @param because empty where it is open
+     */
+    record WhyNot(String target, String title, List<String> because) {}
 
     /** A target with its windows, in time order, and what the systems answered about it (as of now, whatever the as-of time). */
     record ShownTarget(
@@ -83,7 +107,8 @@ class PersonPage {
     private PersonShown shown(Person person, Instant asOf) {
         var now = rulebooks.current();
         var facts = ledger.concerning(person.key()).asOf(asOf);
-        var history = Histories.of(facts).person(person.key());
+        var histories = Histories.of(facts);
+        var history = histories.person(person.key());
         var access = now.engine().access(history, asOf);
         var explanation = new Explanation(now.rulebook(), now.number());
         Map<Target, List<Access>> byTarget = new LinkedHashMap<>();
@@ -101,8 +126,44 @@ class PersonPage {
                 asOf,
                 now.number(),
                 history.orders().size(),
+                known(histories.personOf(person.key()))
+                        .filter(other -> !other.key.equals(person.key()))
+                        .orElse(null),
+                facts.facts().stream()
+                        .map(Fact::subject)
+                        .distinct()
+                        .filter(key -> !key.equals(person.key()) && histories.isOnePerson(key, person.key()))
+                        .flatMap(key -> known(key).stream())
+                        .toList(),
+                Holdings.of(now, facts, person.key(), access, asOf),
+                notes.findByPersonIdAndAtLessThanEqualOrderByIdDesc(person.id(), asOf).stream()
+                        .map(note -> new ShownNote(note.at, note.operator, note.text))
+                        .toList(),
                 targets,
                 happened(facts, now.rulebook()));
+    }
+
+    private Optional<Known> known(String key) {
+        return ledger.person(key).map(it -> new Known(it.id(), it.key(), it.name()));
+    }
+
+    /** Why a target is closed for somebody, also one they never had. */
+    @Transactional(readOnly = true)
+    public Optional<WhyNot> whyNot(long id, Target target, @Nullable Instant at) {
+        var asOf = Objects.requireNonNullElseGet(at, clock::instant);
+        var now = rulebooks.current();
+        var explanation = new Explanation(now.rulebook(), now.number());
+        return ledger.person(id).map(person -> {
+            var facts = ledger.concerning(person.key()).asOf(asOf);
+            var history = Histories.of(facts).person(person.key());
+            return new WhyNot(
+                    target.path(),
+                    now.rulebook().title(target),
+                    new WhyClosed(now.engine())
+                            .of(history, target, asOf).stream()
+                                    .map(explanation::obstacle)
+                                    .toList());
+        });
     }
 
     private static ShownTarget target(

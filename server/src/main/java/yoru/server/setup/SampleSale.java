@@ -119,10 +119,7 @@ class SampleSale {
     }
 
     private String letter(List<Access> access) {
-        var opened = access.stream()
-                .map(one -> new Announcements.Opened(
-                        one.target(), one.window().start(), one.window().end().orElse(null)))
-                .toList();
+        var opened = access.stream().map(Announcements.Opened::of).toList();
         return announcements.letterFor(opened, rulebooks.current().rulebook());
     }
 

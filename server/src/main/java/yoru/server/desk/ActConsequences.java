@@ -1,0 +1,247 @@
+package yoru.server.desk;
+
+import java.math.BigDecimal;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.access.Access;
+import yoru.core.access.Explanation;
+import yoru.core.access.WhyClosed;
+import yoru.core.desk.Act;
+import yoru.core.desk.Decision;
+import yoru.core.impact.Change;
+import yoru.core.impact.Changes;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.Ledger;
+import yoru.core.ledger.Order;
+import yoru.core.ledger.OrderLine;
+import yoru.core.orders.OrderAccount;
+import yoru.core.rulebook.Billing;
+import yoru.server.announcements.Announcements;
+import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Person;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.systems.Catalogue;
+
+/** Says what an act would change, for whom, and which letter would go out, without keeping or sending anything. */
+@Service
+class ActConsequences {
+
+    private final DeskService desk;
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final Announcements announcements;
+    private final Catalogue catalogue;
+    private final Clock clock;
+
+    ActConsequences(
+            DeskService desk,
+            LedgerService ledger,
+            Rulebooks rulebooks,
+            Announcements announcements,
+            Catalogue catalogue,
+            Clock clock) {
+        this.desk = desk;
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.announcements = announcements;
+        this.catalogue = catalogue;
+        this.clock = clock;
+    }
+
+    /**
+     * What would come of an act.
+     *
+     * @param refusals why it cannot be done; then nothing else is said
+     * @param sums of the order it is about, after it
+     */
+    record ActConsequence(
+            List<Decision.Refusal> refusals,
+            List<Touched> people,
+            List<OpensNothing> nothing,
+            @Nullable Sums sums) {}
+
+    /** Somebody for whom something changes, or nothing does although it is about them. */
+    record Touched(
+            String key,
+            String name,
+            boolean isNew,
+            List<ShownChange> changes,
+            @Nullable ShownLetter letter) {}
+
+    /**
+     * @param start when it opens, where it is not open now
+     * @param end when it then ends, none = never
+     * @param endedBefore when it would have ended without the act
+     */
+    record ShownChange(
+            String target,
+            String title,
+            String sort,
+            Change.Kind kind,
+            boolean now,
+            @Nullable Instant start,
+            @Nullable Instant end,
+            @Nullable Instant endedBefore) {}
+
+    record ShownLetter(String subject, String text) {}
+
+    /** A line that opens nothing, and why. */
+    record OpensNothing(String product, String why) {}
+
+    /** In the order's currency. */
+    record Sums(String currency, BigDecimal total, BigDecimal paid, BigDecimal givenBack, BigDecimal owed) {}
+
+    @Transactional(readOnly = true)
+    public ActConsequence of(ActSheet sheet) {
+        var looked = desk.look(sheet);
+        if (looked.decision().isRefused()) {
+            return new ActConsequence(looked.decision().refusals(), List.of(), List.of(), null);
+        }
+        var now = clock.instant();
+        var facts = new ArrayList<>(looked.known().facts());
+        facts.addAll(looked.decision().facts());
+        var before = Histories.of(looked.known().asOf(now));
+        var after = Histories.of(Ledger.of(facts).asOf(now));
+        var keys = new LinkedHashSet<String>();
+        looked.people().forEach(key -> {
+            keys.add(before.personOf(key));
+            keys.add(after.personOf(key));
+        });
+        var people = keys.stream()
+                .map(key -> touched(key, before, after, sheet, now))
+                .toList();
+        var order = after.all().stream()
+                .flatMap(history -> history.orders().stream())
+                .filter(it -> it.id().equals(orderOf(looked.act())))
+                .findFirst();
+        return new ActConsequence(
+                List.of(),
+                people,
+                order.filter(it -> looked.act() instanceof Act.Sell)
+                        .map(it -> nothing(it, after, now))
+                        .orElse(List.of()),
+                order.map(this::sums).orElse(null));
+    }
+
+    private static String orderOf(Act act) {
+        return switch (act) {
+            case Act.Sell it -> it.order();
+            case Act.AboutOrder it -> it.order();
+            case Act.AboutPerson _ -> "";
+        };
+    }
+
+    private Touched touched(String key, Histories before, Histories after, ActSheet sheet, Instant now) {
+        var current = rulebooks.current();
+        var engine = current.engine();
+        var is = engine.access(after.person(key), now);
+        var changes = Changes.between(engine.access(before.person(key), now), is, now);
+        var person = ledger.person(key);
+        var name = person.map(Person::name)
+                .filter(known -> !known.equals(key))
+                .orElseGet(() -> key.equals(sheet.person()) ? Objects.requireNonNullElse(sheet.name(), "") : "");
+        var opened = changes.stream()
+                .filter(change -> change.now() && isOpen(change.after(), now))
+                .flatMap(change -> is.stream()
+                        .filter(one -> one.target().equals(change.target())
+                                && one.state().isOpen()))
+                .map(Announcements.Opened::of)
+                .toList();
+        var letter = announcements.letter(key, name.isEmpty() ? key : name, opened, current.rulebook());
+        return new Touched(
+                key,
+                name.isEmpty() ? key : name,
+                person.isEmpty(),
+                changes.stream().map(change -> shown(change, now)).toList(),
+                letter.map(it -> new ShownLetter(it.subject(), it.text())).orElse(null));
+    }
+
+    private static boolean isOpen(List<Access> windows, Instant now) {
+        return windows.stream().anyMatch(one -> one.window().contains(now));
+    }
+
+    private ShownChange shown(Change change, Instant now) {
+        var path = change.target().path();
+        var last = change.after().isEmpty() ? null : change.after().getLast();
+        var was = change.before().isEmpty() ? null : change.before().getLast();
+        return new ShownChange(
+                path,
+                rulebooks.current().rulebook().title(change.target()),
+                path.substring(0, path.indexOf('/')),
+                change.kind(),
+                change.now(),
+                change.after().stream()
+                        .map(one -> one.window().start())
+                        .filter(start -> start.isAfter(now))
+                        .findFirst()
+                        .orElse(null),
+                last == null ? null : last.window().endOrNone(),
+                was == null ? null : was.window().endOrNone());
+    }
+
+    /** Lines of which nobody has anything after it. */
+    private List<OpensNothing> nothing(Order order, Histories after, Instant now) {
+        var current = rulebooks.current();
+        var engine = current.engine();
+        var has = engine.access(after.person(order.person()), now);
+        var things = new LinkedHashMap<String, Boolean>();
+        catalogue.products().forEach(product -> things.put(product.id(), product.thing()));
+        var nothing = new ArrayList<OpensNothing>();
+        for (OrderLine line : order.details().lines()) {
+            boolean opens = has.stream()
+                    .flatMap(access -> access.entitlements().stream())
+                    .flatMap(it -> it.reason().bought().stream())
+                    .anyMatch(bought -> bought.order().id().equals(order.id())
+                            && bought.line().line().equals(line.line()));
+            if (!opens) {
+                why(order, line, things)
+                        .forEach(why ->
+                                nothing.add(new OpensNothing(current.rulebook().titleOfProduct(line.product()), why)));
+            }
+        }
+        return nothing;
+    }
+
+    private Stream<String> why(Order order, OrderLine line, Map<String, Boolean> things) {
+        var current = rulebooks.current();
+        var product = current.rulebook().product(line.product()).orElseThrow();
+        if (current.engine().index().serving(product, line.option()).isEmpty()) {
+            return Stream.of(
+                    things.getOrDefault(product.id(), false)
+                            ? "A thing to post. It stays to be fulfilled."
+                            : "Nothing is mapped to it yet.");
+        }
+        if (line.giftTo().isPresent()) {
+            return Stream.of("It opens for whoever takes the gift up.");
+        }
+        if (product.billing() instanceof Billing.Recurring) {
+            return order.paid().isEmpty()
+                            && order.fulfilled().isEmpty()
+                            && order.total().signum() > 0
+                    ? Stream.of("Its subscription begins when it is paid: enter it then.")
+                    : Stream.empty();
+        }
+        return Stream.of(new Explanation(current.rulebook(), current.number())
+                .obstacle(new WhyClosed.Obstacle.NotOpened(order, line, product)));
+    }
+
+    private Sums sums(Order order) {
+        var sums = new OrderAccount(order, rulebooks.current().engine()).sums();
+        return new Sums(
+                order.details().currency().getCurrencyCode(),
+                sums.amount(),
+                sums.paid(),
+                sums.givenBack(),
+                sums.owed());
+    }
+}

@@ -1,0 +1,225 @@
+package yoru.server.desk;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.math.BigDecimal;
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.time.Period;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import yoru.core.desk.Act;
+import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Target;
+import yoru.server.platform.ProblemException;
+
+/**
+ * An act as a browser fills it in; which fields it takes depends on what is done.
+ *
+ * @param person the key of whom it is about
+ * @param name what they are called, where they are new
+ * @param to what is given, as paths of targets; {@code course/ID@TIER} = up to a tier
+ * @param length an ISO 8601 period
+ */
+record ActSheet(
+        @NotNull Kind kind,
+        @Nullable @Size(max = 320) String person,
+        @Nullable @Size(max = 200) String name,
+        @Nullable @Size(max = 200) String order,
+        @Nullable @Size(max = 200) String line,
+        @Nullable Integer number,
+        @Nullable BigDecimal amount,
+        @Nullable @Size(max = 500) String reason,
+        @Nullable @Size(max = 100) List<@NotBlank @Size(max = 500) String> to,
+        @Nullable @Size(max = 40) String length,
+        @Nullable @Size(max = 500) String thing,
+        @Nullable @Size(max = 100) List<@Valid ItemSheet> items,
+        @Nullable @Valid PaymentSheet payment) {
+
+    /** What is done. */
+    enum Kind {
+        SELL,
+        PAY,
+        PAY_INSTALMENT,
+        INVOICE,
+        FULFIL,
+        CANCEL,
+        REFUND,
+        CLAIM,
+        GIVE,
+        EXTEND,
+        END_GRANT,
+        CHOOSE,
+        RELEASE,
+        END_SUBSCRIPTION_NOW,
+        END_SUBSCRIPTION_LATER,
+        START_LEVEL,
+        END_LEVEL,
+        ADD_TAG,
+        REMOVE_TAG,
+        JOIN,
+        PART
+    }
+
+    /** @param off what is taken off the whole line */
+    record ItemSheet(
+            @NotBlank @Size(max = 200) String product,
+            @Nullable @Size(max = 200) String option,
+            int quantity,
+            @NotNull BigDecimal price,
+            @Nullable BigDecimal off,
+            @Nullable @Size(max = 320) String giftTo) {}
+
+    /** How an order is paid. */
+    enum PaymentKind {
+        FREE,
+        ALREADY,
+        LATER_OPEN_NOW,
+        LATER_OPEN_WHEN_PAID
+    }
+
+    /**
+     * @param method how, in a word or two
+     * @param payBy as the school counts days
+     */
+    record PaymentSheet(
+            @NotNull PaymentKind kind,
+            @Nullable @Size(max = 500) String reason,
+            @Nullable @Size(max = 100) String method,
+            @Nullable @Size(max = 200) String reference,
+            @Nullable LocalDate payBy) {
+
+        Act.Payment payment() {
+            return switch (kind) {
+                case FREE -> new Act.Payment.Free(orEmpty(reason));
+                case ALREADY -> new Act.Payment.Already(orEmpty(method), orEmpty(reference));
+                case LATER_OPEN_NOW -> new Act.Payment.Later(true, payBy);
+                case LATER_OPEN_WHEN_PAID -> new Act.Payment.Later(false, payBy);
+            };
+        }
+    }
+
+    /** @param newOrder the id of an order that this would make */
+    Act act(String newOrder) {
+        return switch (kind) {
+            case SELL ->
+                new Act.Sell(
+                        newOrder,
+                        key("person", person),
+                        orNone(items).stream().map(ActSheet::item).toList(),
+                        needed("payment", payment).payment());
+            case PAY -> new Act.Pay(needed("order", order), method(), reference());
+            case PAY_INSTALMENT ->
+                new Act.PayInstalment(needed("order", order), needed("line", line), needed("number", number));
+            case INVOICE ->
+                new Act.Invoice(needed("order", order), reference(), payment == null ? null : payment.payBy);
+            case FULFIL -> new Act.Fulfil(needed("order", order));
+            case CANCEL -> new Act.Cancel(needed("order", order));
+            case REFUND -> new Act.Refund(needed("order", order), line, amount, orEmpty(reason));
+            case CLAIM ->
+                new Act.Claim(
+                        needed("order", order), needed("line", line), needed("number", number), key("person", person));
+            case GIVE ->
+                new Act.Give(
+                        key("person", person),
+                        orNone(to).stream().map(ActSheet::destination).toList(),
+                        length == null || length.isBlank() ? null : period(length),
+                        orEmpty(reason));
+            case EXTEND ->
+                new Act.Extend(
+                        key("person", person),
+                        target("thing", needed("thing", thing)),
+                        period(needed("length", length)),
+                        orEmpty(reason));
+            case END_GRANT -> new Act.EndGrant(key("person", person), needed("thing", thing));
+            case CHOOSE -> new Act.Choose(key("person", person), needed("thing", thing));
+            case RELEASE -> new Act.Release(key("person", person), needed("thing", thing));
+            case END_SUBSCRIPTION_NOW -> new Act.EndSubscription(key("person", person), needed("thing", thing), false);
+            case END_SUBSCRIPTION_LATER -> new Act.EndSubscription(key("person", person), needed("thing", thing), true);
+            case START_LEVEL -> new Act.StartLevel(key("person", person), needed("thing", thing));
+            case END_LEVEL -> new Act.EndLevel(key("person", person), needed("thing", thing));
+            case ADD_TAG -> new Act.AddTag(key("person", person), needed("thing", thing));
+            case REMOVE_TAG -> new Act.RemoveTag(key("person", person), needed("thing", thing));
+            case JOIN -> new Act.Join(key("person", person), key("thing", thing));
+            case PART -> new Act.Part(key("person", person));
+        };
+    }
+
+    private String method() {
+        return payment == null ? "" : orEmpty(payment.method);
+    }
+
+    private String reference() {
+        return payment == null ? "" : orEmpty(payment.reference);
+    }
+
+    private static Act.Item item(ItemSheet sheet) {
+        var option = sheet.option == null || sheet.option.isBlank() ? null : sheet.option;
+        var giftTo = sheet.giftTo == null || sheet.giftTo.isBlank() ? null : key("giftTo", sheet.giftTo);
+        return new Act.Item(
+                sheet.product,
+                option,
+                sheet.quantity,
+                sheet.price,
+                Objects.requireNonNullElse(sheet.off, BigDecimal.ZERO),
+                giftTo);
+    }
+
+    private static Destination destination(String path) {
+        int tier = path.indexOf('@');
+        if (path.startsWith("course/") && tier > 0) {
+            return new Destination.OfCourse(path.substring("course/".length(), tier), path.substring(tier + 1));
+        }
+        return Destination.to(target("to", path));
+    }
+
+    private static Target target(String field, String path) {
+        try {
+            return Target.read(path);
+        } catch (IllegalArgumentException e) {
+            throw wrong(field, "There is no " + path + ".");
+        }
+    }
+
+    private static Period period(String text) {
+        try {
+            return Period.parse(text);
+        } catch (DateTimeException e) {
+            throw wrong("length", "An ISO 8601 period such as P1Y or P30D.");
+        }
+    }
+
+    /** As facts have people: an address without regard to case and stray spaces. */
+    private static String key(String field, @Nullable String text) {
+        return needed(field, text).strip().toLowerCase(Locale.ROOT);
+    }
+
+    private static <T> T needed(String field, @Nullable T value) {
+        if (value == null) {
+            throw wrong(field, "This is missing.");
+        }
+        return value;
+    }
+
+    private static <T> List<T> orNone(@Nullable List<T> list) {
+        return list == null ? List.of() : list;
+    }
+
+    private static String orEmpty(@Nullable String text) {
+        return text == null ? "" : text;
+    }
+
+    private static ProblemException wrong(String field, String problem) {
+        return new ProblemException(
+                HttpStatus.BAD_REQUEST,
+                "This act cannot be read",
+                field + ": " + problem,
+                Map.of("errors", List.of(Map.of("field", field, "problem", problem))));
+    }
+}

@@ -1,0 +1,28 @@
+package yoru.server.desk;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/** That an act was done, so that it is not done again. */
+@Entity
+@Table(name = "desk_act")
+class DeskAct {
+
+    @Id
+    String key;
+
+    Instant at;
+    String operator;
+
+    @Nullable
+    String orderId;
+
+    @Nullable
+    Long personId;
+
+    @SuppressWarnings("NullAway.Init")
+    protected DeskAct() {}
+}

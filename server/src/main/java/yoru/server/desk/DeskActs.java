@@ -1,0 +1,16 @@
+package yoru.server.desk;
+
+import java.time.Instant;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
+import org.springframework.data.jpa.repository.Query;
+
+interface DeskActs extends JpaRepository<DeskAct, String> {
+
+    /** @return 1 where the act is new; one that is being done at this moment is waited for */
+    @Modifying
+    @Query(value = """
+                    insert into desk_act (key, at, operator) values (:key, :at, :operator)
+                    on conflict (key) do nothing""", nativeQuery = true)
+    int begin(String key, Instant at, String operator);
+}

@@ -1,0 +1,154 @@
+package yoru.server.desk;
+
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.node.ObjectNode;
+import yoru.core.desk.Act;
+import yoru.core.desk.Decision;
+import yoru.core.desk.Desk;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.Ledger;
+import yoru.core.ledger.Order;
+import yoru.formats.FactReader;
+import yoru.formats.FactWriter;
+import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Person;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.orders.OrderBook;
+import yoru.server.platform.ProblemException;
+
+/** Does acts: decides them over all that can matter, and keeps their facts, each act once. */
+@Service
+class DeskService {
+
+    /** What an order is called while it is only looked at. */
+    static final String NEW_ORDER = "new";
+
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final OrderBook orders;
+    private final DeskActs acts;
+    private final Clock clock;
+
+    DeskService(LedgerService ledger, Rulebooks rulebooks, OrderBook orders, DeskActs acts, Clock clock) {
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.orders = orders;
+        this.acts = acts;
+        this.clock = clock;
+    }
+
+    /**
+     * An act with what would come of it.
+     *
+     * @param people the keys of all whom it can concern
+     * @param known all facts that matter for them
+     */
+    record Looked(Act act, Decision decision, Set<String> people, Ledger known) {}
+
+    /**
+     * What was done.
+     *
+     * @param again whether it had been done before, and nothing was done now
+     */
+    record Done(@Nullable String order, @Nullable Long person, boolean again) {}
+
+    @Transactional(readOnly = true)
+    public Looked look(ActSheet sheet) {
+        return look(sheet.act(NEW_ORDER), "looked-at");
+    }
+
+    private Looked look(Act act, String key) {
+        var people = concerned(act);
+        var known = ledger.concerning(people);
+        var decision = new Desk(rulebooks.current().engine(), known, clock.instant()).decide(act, key);
+        return new Looked(act, decision, people, known);
+    }
+
+    /** @param key tells this act from all others; sent again, it does nothing */
+    @Transactional
+    public Done act(String key, ActSheet sheet, String operator) {
+        if (acts.begin(key, clock.instant(), operator) == 0) {
+            var before = acts.findById(key).orElseThrow();
+            return new Done(before.orderId, before.personId, true);
+        }
+        var act = sheet.act(sheet.kind() == ActSheet.Kind.SELL ? orders.nextId() : NEW_ORDER);
+        holdBack(act);
+        var looked = look(act, key);
+        if (looked.decision.isRefused()) {
+            throw new ProblemException(
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "This cannot be done",
+                    String.join(
+                            " ",
+                            looked.decision.refusals().stream()
+                                    .map(Decision.Refusal::problem)
+                                    .toList()),
+                    Map.of("errors", looked.decision.refusals()));
+        }
+        for (Fact fact : looked.decision.facts()) {
+            keep(fact, sheet.name(), operator);
+        }
+        var done = acts.findById(key).orElseThrow();
+        done.orderId = act instanceof Act.Sell it ? it.order() : sheet.order();
+        done.personId = ledger.person(looked.decision.facts().getFirst().subject())
+                .map(Person::id)
+                .orElse(null);
+        return new Done(done.orderId, done.personId, false);
+    }
+
+    /** So that two at the desk do not decide the same thing at once from what was there before. */
+    private void holdBack(Act act) {
+        switch (act) {
+            case Act.Join _, Act.Part _ -> ledger.holdBackAll();
+            case Act.AboutOrder it -> ledger.holdBack("order " + it.order());
+            case Act.AboutPerson it -> ledger.holdBack(it.person());
+        }
+    }
+
+    private void keep(Fact fact, @Nullable String name, String operator) {
+        var event = FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8));
+        if (name != null && !name.isBlank() && event.path("data") instanceof ObjectNode data) {
+            data.put("name", name.strip());
+        }
+        ledger.keepByHand(operator, event);
+    }
+
+    private Set<String> concerned(Act act) {
+        var people = new LinkedHashSet<String>();
+        switch (act) {
+            case Act.AboutPerson it -> people.add(it.person());
+            case Act.AboutOrder it ->
+                order(it.order()).forEach(order -> {
+                    people.add(order.person());
+                    order.claims().values().forEach(claim -> people.add(claim.person()));
+                });
+        }
+        if (act instanceof Act.Join it) {
+            people.add(it.into());
+        }
+        if (act instanceof Act.Claim it) {
+            people.add(it.person());
+        }
+        return people;
+    }
+
+    private List<Order> order(String id) {
+        var orders = new ArrayList<Order>();
+        Histories.of(ledger.aboutOrders(List.of(id))).all().stream()
+                .flatMap(history -> history.orders().stream())
+                .filter(order -> order.id().equals(id))
+                .forEach(orders::add);
+        return orders;
+    }
+}

@@ -1,0 +1,121 @@
+package yoru.server.orders;
+
+import java.time.Clock;
+import java.util.Collection;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.Order;
+import yoru.core.orders.OrderAccount;
+import yoru.server.ledger.FactKept;
+import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.RulebookPublished;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.Queue;
+import yoru.server.systems.Catalogue;
+
+/** Keeps the list of orders as the facts and the rulebook have it. */
+@Service
+public class OrderBook {
+
+    private final OrderTable orders;
+    private final OrderMoneyTable money;
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final Catalogue catalogue;
+    private final Queue queue;
+    private final Clock clock;
+
+    OrderBook(
+            OrderTable orders,
+            OrderMoneyTable money,
+            LedgerService ledger,
+            Rulebooks rulebooks,
+            Catalogue catalogue,
+            Queue queue,
+            Clock clock) {
+        this.orders = orders;
+        this.money = money;
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.catalogue = catalogue;
+        this.queue = queue;
+        this.clock = clock;
+    }
+
+    /** What waits for somebody. */
+    public record Waiting(int overdue, int toFulfil, int unclaimed) {}
+
+    @Transactional(readOnly = true)
+    public Waiting waiting() {
+        return new Waiting(
+                orders.countOverdue(clock.instant()),
+                orders.countToDo(ToDo.FULFIL.name()),
+                orders.countToDo(ToDo.CLAIM.name()));
+    }
+
+    /** The id of the next order by hand. */
+    @Transactional
+    public String nextId() {
+        String id;
+        do {
+            id = "H" + orders.nextNumber();
+        } while (ledger.knowsOrder(id));
+        return id;
+    }
+
+    @EventListener
+    void on(FactKept kept) {
+        switch (kept.fact().happening()) {
+            case Happening.OfOrder it -> refresh(Set.of(it.order()));
+            case Happening.PersonMerged _, Happening.PersonParted _ ->
+                refresh(ledger.ordersOf(List.of(kept.fact().subject())));
+            default -> {}
+        }
+    }
+
+    @EventListener
+    void on(RulebookPublished published) {
+        queue.now(OrderTasks.ANEW, String.valueOf(published.number()));
+    }
+
+    /** Makes the rows of some orders anew, while nobody keeps facts about them. */
+    @Transactional
+    public void lookAgain(List<String> ids) {
+        ids.stream().sorted().forEach(id -> ledger.holdBack("order " + id));
+        refresh(ids);
+    }
+
+    private void refresh(Collection<String> ids) {
+        if (ids.isEmpty()) {
+            return;
+        }
+        var engine = rulebooks.current().engine();
+        var known = Histories.of(ledger.aboutOrders(ids));
+        var things = things();
+        for (var history : known.all()) {
+            for (Order order : history.orders()) {
+                var account = new OrderAccount(order, engine);
+                var person = ledger.person(order.person()).orElseGet(() -> ledger.know(order.person()));
+                orders.save(new OrderRow(account, person.id(), account.isToFulfil(things::contains)));
+                money.deleteOf(order.id());
+                money.saveAll(account.movements().stream()
+                        .map(movement -> new OrderMoney(order.id(), movement))
+                        .toList());
+            }
+        }
+    }
+
+    /** The products that are sent by post. */
+    Set<String> things() {
+        return catalogue.products().stream()
+                .filter(Catalogue.SoldProduct::thing)
+                .map(Catalogue.SoldProduct::id)
+                .collect(Collectors.toSet());
+    }
+}

@@ -1,0 +1,296 @@
+package yoru.server.orders;
+
+import java.math.BigDecimal;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.access.Access;
+import yoru.core.access.Entitlement;
+import yoru.core.access.Explanation;
+import yoru.core.access.State;
+import yoru.core.access.WhyClosed;
+import yoru.core.ledger.Channel;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.Order;
+import yoru.core.ledger.OrderLine;
+import yoru.core.orders.Due;
+import yoru.core.orders.OrderAccount;
+import yoru.core.orders.PaidState;
+import yoru.core.rulebook.Billing;
+import yoru.core.rulebook.Product;
+import yoru.server.ledger.FactWords;
+import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.Rulebooks;
+
+/** What there is to say about one order at one time, computed anew. */
+@Service
+class OrderPage {
+
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final OrderBook book;
+    private final Clock clock;
+
+    OrderPage(LedgerService ledger, Rulebooks rulebooks, OrderBook book, Clock clock) {
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.book = book;
+        this.clock = clock;
+    }
+
+    /** Everything about one order as of a time. Amounts are in its currency. */
+    record OrderShown(
+            String id,
+            Instant asOf,
+            long person,
+            String name,
+            String key,
+            Channel channel,
+            String currency,
+            Instant placedAt,
+            BigDecimal total,
+            @Nullable BigDecimal listTotal,
+            BigDecimal paid,
+            BigDecimal givenBack,
+            BigDecimal owed,
+            PaidState state,
+            boolean cancelled,
+            boolean fulfilled,
+            @Nullable LocalDate payBy,
+            @Nullable String invoice,
+            String reason,
+            List<ToDo> toDo,
+            List<ShownLine> lines,
+            List<OrderEvent> happened) {}
+
+    /** @param nothing why it opens nothing, where it does not */
+    record ShownLine(
+            String line,
+            String product,
+            String title,
+            @Nullable String option,
+            int quantity,
+            BigDecimal amount,
+            @Nullable BigDecimal listPrice,
+            BigDecimal paid,
+            BigDecimal givenBack,
+            @Nullable String giftTo,
+            List<Opens> opens,
+            @Nullable String nothing,
+            List<ShownSeat> seats,
+            List<ShownDue> dues) {}
+
+    /** Something that a line opens for somebody. */
+    record Opens(
+            String target,
+            String title,
+            String sort,
+            long person,
+            String name,
+            State state,
+            Instant start,
+            @Nullable Instant end) {}
+
+    record ShownSeat(
+            int number,
+            @Nullable Long person,
+            @Nullable String name,
+            @Nullable Instant at) {}
+
+    record ShownDue(
+            int number,
+            BigDecimal amount,
+            Instant due,
+            Instant latest,
+            @Nullable Instant paidAt) {}
+
+    record OrderEvent(Instant at, String title, String text) {}
+
+    @Transactional(readOnly = true)
+    public Optional<OrderShown> of(String id, @Nullable Instant at) {
+        var asOf = Objects.requireNonNullElseGet(at, clock::instant);
+        var about = ledger.aboutOrders(List.of(id)).asOf(asOf);
+        return Histories.of(about).all().stream()
+                .flatMap(history -> history.orders().stream())
+                .filter(order -> order.id().equals(id))
+                .findFirst()
+                .map(order -> shown(order, asOf, about.facts()));
+    }
+
+    private OrderShown shown(Order order, Instant asOf, List<Fact> facts) {
+        var now = rulebooks.current();
+        var account = new OrderAccount(order, now.engine());
+        var person = ledger.person(order.person()).orElseThrow();
+        var sums = account.sums();
+        var effects = effects(order, asOf);
+        var lines = order.details().lines().stream()
+                .map(line -> line(line, account, effects))
+                .toList();
+        var listTotal = order.details().lines().stream()
+                .map(line -> Objects.requireNonNullElse(line.listPrice(), line.amount()))
+                .reduce(BigDecimal.ZERO, BigDecimal::add);
+        return new OrderShown(
+                order.id(),
+                asOf,
+                person.id(),
+                person.name(),
+                person.key(),
+                order.details().channel(),
+                order.details().currency().getCurrencyCode(),
+                order.placed().time(),
+                sums.amount(),
+                listTotal.compareTo(sums.amount()) == 0 ? null : listTotal,
+                sums.paid(),
+                sums.givenBack(),
+                sums.owed(),
+                account.state(),
+                order.cancelled().isPresent(),
+                order.fulfilled().isPresent(),
+                account.payBy().orElse(null),
+                account.invoice().map(it -> it.number()).orElse(null),
+                order.details().reason(),
+                OrderRow.toDo(account, account.isToFulfil(book.things()::contains)),
+                lines,
+                happened(order, facts));
+    }
+
+    /** What everybody has who holds something of the order. */
+    private List<Access> effects(Order order, Instant asOf) {
+        var keys = new LinkedHashSet<String>();
+        keys.add(order.person());
+        order.claims().values().forEach(claim -> keys.add(claim.person()));
+        var histories = Histories.of(ledger.concerning(keys).asOf(asOf));
+        var engine = rulebooks.current().engine();
+        return keys.stream()
+                .flatMap(key -> engine.access(histories.person(key), asOf).stream())
+                .toList();
+    }
+
+    private ShownLine line(OrderLine line, OrderAccount account, List<Access> effects) {
+        var rulebook = rulebooks.current().rulebook();
+        var order = account.order();
+        var opens = effects.stream()
+                .filter(access -> access.entitlements().stream().anyMatch(it -> isOf(it, order, line)))
+                .map(this::opens)
+                .toList();
+        return new ShownLine(
+                line.line(),
+                line.product(),
+                rulebook.titleOfProduct(line.product()),
+                line.option()
+                        .map(option -> titleOfOption(line.product(), option))
+                        .orElse(null),
+                line.quantity(),
+                line.amount(),
+                line.listPrice(),
+                account.sums(line.line()).paid(),
+                account.sums(line.line()).givenBack(),
+                line.giftTo().orElse(null),
+                opens,
+                opens.isEmpty() ? nothing(line, order) : null,
+                account.seats(line).stream().map(seat -> seat(seat, order)).toList(),
+                account.dues(line).stream().map(OrderPage::due).toList());
+    }
+
+    private static boolean isOf(Entitlement entitlement, Order order, OrderLine line) {
+        return entitlement
+                .reason()
+                .bought()
+                .filter(bought -> bought.order().id().equals(order.id())
+                        && bought.line().line().equals(line.line()))
+                .isPresent();
+    }
+
+    private String titleOfOption(String product, String option) {
+        return rulebooks.current().rulebook().product(product).stream()
+                .flatMap(known -> known.options().stream())
+                .filter(known -> known.id().equals(option))
+                .map(known -> known.title())
+                .findFirst()
+                .orElse(option);
+    }
+
+    private Opens opens(Access access) {
+        var person = ledger.person(access.person());
+        return new Opens(
+                access.target().path(),
+                rulebooks.current().rulebook().title(access.target()),
+                access.target().path().substring(0, access.target().path().indexOf('/')),
+                person.map(it -> it.id()).orElse(0L),
+                person.map(it -> it.name()).orElse(access.person()),
+                access.state(),
+                access.window().start(),
+                access.window().endOrNone());
+    }
+
+    private String nothing(OrderLine line, Order order) {
+        var now = rulebooks.current();
+        return now.rulebook()
+                .product(line.product())
+                .map(product -> nothing(line, order, product))
+                .orElse("The mapping does not know this product.");
+    }
+
+    private String nothing(OrderLine line, Order order, Product product) {
+        var now = rulebooks.current();
+        var engine = now.engine();
+        if (product.billing() instanceof Billing.Recurring) {
+            return "It is paid again and again: its subscription opens what it opens.";
+        }
+        if (engine.index().serving(product, line.option()).isEmpty()) {
+            return book.things().contains(product.id())
+                    ? "A thing to post: it opens nothing."
+                    : "Nothing is mapped to it.";
+        }
+        if (line.giftTo().isPresent()) {
+            return "It is a gift: it opens for whoever takes it up.";
+        }
+        boolean open = engine.purchase(order).openedAt(product).isPresent();
+        WhyClosed.Obstacle obstacle = open || order.cancelled().isPresent()
+                ? new WhyClosed.Obstacle.NeverBegan(order, line, product)
+                : new WhyClosed.Obstacle.NotOpened(order, line, product);
+        return new Explanation(now.rulebook(), now.number()).obstacle(obstacle);
+    }
+
+    private ShownSeat seat(Order.Seat seat, Order order) {
+        var claim = order.claims().get(seat);
+        if (claim == null) {
+            return new ShownSeat(seat.number(), null, null, null);
+        }
+        var person = ledger.person(claim.person());
+        return new ShownSeat(
+                seat.number(),
+                person.map(it -> it.id()).orElse(null),
+                person.map(it -> it.name()).orElse(claim.person()),
+                claim.fact().time());
+    }
+
+    private static ShownDue due(Due due) {
+        return new ShownDue(
+                due.number(),
+                due.amount(),
+                due.at(),
+                due.latest(),
+                due.paid().map(Fact::time).orElse(null));
+    }
+
+    private List<OrderEvent> happened(Order order, List<Fact> facts) {
+        return facts.reversed().stream()
+                .filter(fact -> fact.happening() instanceof Happening.OfOrder it
+                        && it.order().equals(order.id()))
+                .map(fact -> new OrderEvent(
+                        fact.time(),
+                        FactWords.title(fact),
+                        FactWords.text(fact, rulebooks.current().rulebook()::titleOfProduct)))
+                .toList();
+    }
+}

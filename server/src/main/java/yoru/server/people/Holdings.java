@@ -1,0 +1,180 @@
+package yoru.server.people;
+
+import java.time.Instant;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import yoru.core.access.Access;
+import yoru.core.access.Choices;
+import yoru.core.access.Reason;
+import yoru.core.desk.Desk;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.Grant;
+import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.History;
+import yoru.core.ledger.Ledger;
+import yoru.core.ledger.Subscription;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Target;
+import yoru.server.mapping.Rulebooks;
+
+/**
+ * What a person has beside orders, and what can be done about it.
+ *
+ * @param places of each level with an allowance that counts
+ * @param waiting courses that were chosen and have no place
+ * @param choosable courses for which there is a place
+ * @param grants given by hand, and not over
+ * @param outside levels and tags that came from a system or by hand, and can be taken back
+ */
+record Holdings(
+        List<Places> places,
+        List<Named> waiting,
+        List<Named> choosable,
+        List<Given> grants,
+        List<Subscribed> subscriptions,
+        List<Named> outside) {
+
+    record Named(String id, String title) {}
+
+    /** @param premiumLeft none = as many as there are places */
+    record Places(
+            String level,
+            String title,
+            int courses,
+            int left,
+            @Nullable Integer premiumLeft,
+            List<Named> taken) {}
+
+    record Given(
+            String grant,
+            List<String> titles,
+            String reason,
+            Instant since,
+            @Nullable Instant until) {}
+
+    /** @param ended whether nothing comes of it any more */
+    record Subscribed(
+            String subscription,
+            String product,
+            Instant since,
+            Instant paidThrough,
+            boolean cancelled,
+            boolean ended) {}
+
+    static Holdings of(Rulebooks.InForce now, Ledger facts, String person, List<Access> access, Instant asOf) {
+        var history = Histories.of(facts).person(person);
+        var choices = now.engine().choices(history, asOf);
+        var rulebook = now.rulebook();
+        return new Holdings(
+                choices.places().stream()
+                        .filter(places -> places.allowance().courses() > 0)
+                        .map(places -> places(places, rulebook))
+                        .toList(),
+                choices.waiting().stream()
+                        .map(course -> course(course, rulebook))
+                        .toList(),
+                new Desk(now.engine(), facts, asOf)
+                        .choosable(person).stream()
+                                .map(course -> course(course, rulebook))
+                                .toList(),
+                history.grants().stream()
+                        .filter(grant -> grant.ended().isEmpty())
+                        .flatMap(grant -> given(grant, access, rulebook, asOf).stream())
+                        .toList(),
+                history.subscriptions().stream()
+                        .map(it -> subscribed(it, rulebook, asOf))
+                        .toList(),
+                outside(history, rulebook));
+    }
+
+    private static Places places(Choices.Places places, Rulebook rulebook) {
+        OptionalInt premium = places.premiumLeft();
+        return new Places(
+                places.level().id(),
+                places.level().title(),
+                places.allowance().courses(),
+                places.left(),
+                premium.isPresent() ? premium.getAsInt() : null,
+                places.taken().stream().map(course -> course(course, rulebook)).toList());
+    }
+
+    private static Named course(String id, Rulebook rulebook) {
+        return new Named(id, rulebook.title(new Target.OfCourse(id)));
+    }
+
+    private static Optional<Given> given(Grant grant, List<Access> access, Rulebook rulebook, Instant asOf) {
+        var opened = access.stream()
+                .flatMap(one -> one.entitlements().stream())
+                .filter(it -> it.reason() instanceof Reason.ByHand byHand
+                        && byHand.grant()
+                                .details()
+                                .grant()
+                                .equals(grant.details().grant()))
+                .toList();
+        if (opened.isEmpty()
+                || opened.stream().allMatch(it -> it.stretch().span().isOverAt(asOf))) {
+            return Optional.empty();
+        }
+        return Optional.of(new Given(
+                grant.details().grant(),
+                grant.details().to().stream().map(rulebook::title).toList(),
+                grant.details().reason(),
+                grant.given().time(),
+                opened.getFirst().stretch().span().endOrNone()));
+    }
+
+    private static Subscribed subscribed(Subscription subscription, Rulebook rulebook, Instant asOf) {
+        var paidThrough = Stream.concat(
+                        Stream.of(subscription.details().paidThrough()),
+                        subscription.later().stream()
+                                .map(Fact::happening)
+                                .flatMap(it -> it instanceof Happening.SubscriptionRenewed renewed
+                                        ? Stream.of(renewed.paidThrough())
+                                        : Stream.empty()))
+                .max(Instant::compareTo)
+                .orElseThrow();
+        var last = subscription.later().stream()
+                .map(Fact::happening)
+                .filter(it -> it instanceof Happening.SubscriptionCancelled
+                        || it instanceof Happening.SubscriptionRenewed
+                        || it instanceof Happening.SubscriptionRefunded)
+                .reduce((first, later) -> later)
+                .orElse(null);
+        boolean cancelled =
+                last instanceof Happening.SubscriptionCancelled || last instanceof Happening.SubscriptionRefunded;
+        boolean atOnce = last instanceof Happening.SubscriptionCancelled it && !it.atPeriodEnd();
+        return new Subscribed(
+                subscription.id(),
+                rulebook.titleOfProduct(subscription.details().product()),
+                subscription.started().time(),
+                paidThrough,
+                cancelled,
+                atOnce || (cancelled && !paidThrough.isAfter(asOf)));
+    }
+
+    private static List<Named> outside(History history, Rulebook rulebook) {
+        var held = new LinkedHashSet<Target>();
+        for (Fact fact : history.levels()) {
+            switch (fact.happening()) {
+                case Happening.LevelStarted it -> held.add(new Target.OfLevel(it.level()));
+                case Happening.LevelEnded it -> held.remove(new Target.OfLevel(it.level()));
+                default -> {}
+            }
+        }
+        for (Fact fact : history.tags()) {
+            switch (fact.happening()) {
+                case Happening.TagAdded it -> held.add(new Target.OfTag(it.tag()));
+                case Happening.TagRemoved it -> held.remove(new Target.OfTag(it.tag()));
+                default -> {}
+            }
+        }
+        return held.stream()
+                .map(target -> new Named(target.path(), rulebook.title(target)))
+                .toList();
+    }
+}

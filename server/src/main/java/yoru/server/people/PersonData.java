@@ -1,0 +1,79 @@
+package yoru.server.people;
+
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.util.Optional;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
+import yoru.core.ledger.Histories;
+import yoru.formats.FactReader;
+import yoru.formats.FactWriter;
+import yoru.formats.ReasonsJson;
+import yoru.server.deliveries.Deliveries;
+import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Person;
+import yoru.server.mapping.Rulebooks;
+
+/** All that is kept about a person, to be handed to them: facts as CloudEvents, access with its reasons, what systems were told. */
+@Service
+class PersonData {
+
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final Deliveries deliveries;
+    private final PersonNotes notes;
+    private final JsonMapper json;
+    private final Clock clock;
+
+    PersonData(
+            LedgerService ledger,
+            Rulebooks rulebooks,
+            Deliveries deliveries,
+            PersonNotes notes,
+            JsonMapper json,
+            Clock clock) {
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.deliveries = deliveries;
+        this.notes = notes;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    @Transactional(readOnly = true)
+    public Optional<ObjectNode> of(long id) {
+        return ledger.person(id).map(this::data);
+    }
+
+    private ObjectNode data(Person person) {
+        var now = clock.instant();
+        var histories = Histories.of(ledger.concerning(person.key()));
+        var node = JsonNodeFactory.instance.objectNode();
+        node.put("person", person.key());
+        node.put("name", person.name());
+        node.put("since", person.firstSeenAt().toString());
+        node.put("asOf", now.toString());
+        var facts = node.putArray("facts");
+        ledger.concerning(person.key()).facts().stream()
+                .filter(fact -> histories.isOnePerson(fact.subject(), person.key()))
+                .forEach(fact ->
+                        facts.add(FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8))));
+        var access = node.putArray("access");
+        rulebooks
+                .current()
+                .engine()
+                .access(Histories.of(ledger.concerning(person.key()).asOf(now)).person(person.key()), now)
+                .forEach(one -> access.add(ReasonsJson.write(one)));
+        node.set("systems", json.valueToTree(deliveries.of(person.id())));
+        var written = node.putArray("notes");
+        notes.findByPersonIdAndAtLessThanEqualOrderByIdDesc(person.id(), now)
+                .forEach(note -> written.addObject()
+                        .put("at", note.at.toString())
+                        .put("by", note.operator)
+                        .put("text", note.text));
+        return node;
+    }
+}

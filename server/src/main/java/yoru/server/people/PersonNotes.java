@@ -1,0 +1,10 @@
+package yoru.server.people;
+
+import java.time.Instant;
+import java.util.List;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface PersonNotes extends JpaRepository<PersonNote, Long> {
+
+    List<PersonNote> findByPersonIdAndAtLessThanEqualOrderByIdDesc(long personId, Instant at);
+}
