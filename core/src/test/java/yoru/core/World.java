@@ -336,7 +336,7 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
                 buyAgain();
             }
             if (random.nextInt(4) == 0) {
-                add(new Happening.PersonMerged(pick(random, PEOPLE)));
+                merge();
             }
             if (random.nextInt(4) == 0) {
                 nonsense();
@@ -369,6 +369,9 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
             if (random.nextInt(8) == 0) {
                 add(person, moment(), new Happening.OrderCancelled(id));
             }
+            if (random.nextInt(8) == 0) {
+                add(person, later(at), new Happening.OrderInvoiced(id, "I" + id, null));
+            }
             for (int refund = random.nextInt(3); refund > 0; refund--) {
                 var line = random.nextBoolean() ? null : pick(random, "1", "2", "9");
                 var amount = random.nextBoolean() ? null : new BigDecimal(pick(random, "0.01", "30.00", "999.99"));
@@ -383,6 +386,19 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
             }
             for (int claim = random.nextInt(3); claim > 0; claim--) {
                 add(new Happening.GiftClaimed(id, pick(random, "1", "2"), 1 + random.nextInt(3)));
+            }
+        }
+
+        /** Somebody is joined with somebody, perhaps not for good, and perhaps again. */
+        private void merge() {
+            var person = pick(random, PEOPLE);
+            var into = pick(random, PEOPLE);
+            add(person, moment(), new Happening.PersonMerged(into));
+            if (random.nextBoolean()) {
+                add(person, moment(), new Happening.PersonParted(into));
+            }
+            if (random.nextInt(3) == 0) {
+                add(person, moment(), new Happening.PersonMerged(pick(random, PEOPLE)));
             }
         }
 
@@ -425,7 +441,12 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
             add(
                     person,
                     moment(),
-                    new Happening.GrantGiven(id, to, random.nextBoolean() ? null : period(random), "prize"));
+                    new Happening.GrantGiven(
+                            id,
+                            to,
+                            random.nextBoolean() ? null : period(random),
+                            random.nextInt(3) > 0 ? null : moment(),
+                            "prize"));
             if (random.nextBoolean()) {
                 add(person, moment(), new Happening.GrantEnded(id));
             }

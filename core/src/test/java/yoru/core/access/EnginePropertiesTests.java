@@ -26,6 +26,7 @@ import yoru.core.World;
 import yoru.core.impact.Change;
 import yoru.core.impact.Impact;
 import yoru.core.ledger.Fact;
+import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
@@ -106,8 +107,8 @@ class EnginePropertiesTests {
                 .forEach(any -> Shrink.check(any, world -> {
                     for (Instant at : World.MOMENTS) {
                         var facts = world.facts().stream()
-                                .filter(fact -> !(fact.happening() instanceof Happening.PersonMerged)
-                                        || !fact.time().isAfter(at))
+                                .filter(fact ->
+                                        !isOfMerging(fact) || !fact.time().isAfter(at))
                                 .toList();
                         assertThat(openAt(access(world, facts, World.END), at))
                                 .as("at %s", at)
@@ -260,6 +261,41 @@ class EnginePropertiesTests {
                             .toList();
                     assertThat(rows(together)).isEqualTo(rows(whole));
                 }));
+    }
+
+    private static boolean isOfMerging(Fact fact) {
+        return fact.happening() instanceof Happening.PersonMerged || fact.happening() instanceof Happening.PersonParted;
+    }
+
+    @ParameterizedTest
+    @MethodSource("runs")
+    void whoIsPartedAgainHasWhatTheyHadBeforeTheyWereJoined(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var alone = world.facts().stream()
+                            .filter(fact -> !isOfMerging(fact))
+                            .toList();
+                    var joined = new ArrayList<>(alone);
+                    joined.add(
+                            new Fact(new FactId("desk", "1"), "ben", END_MINUS_TWO, new Happening.PersonMerged("ada")));
+                    joined.add(new Fact(
+                            new FactId("desk", "2"), "ada", END_MINUS_TWO, new Happening.PersonMerged("cleo")));
+                    var parted = new ArrayList<>(joined);
+                    parted.add(new Fact(new FactId("desk", "3"), "ada", World.END, new Happening.PersonParted("cleo")));
+                    parted.add(new Fact(new FactId("desk", "4"), "ben", World.END, new Happening.PersonParted("ada")));
+                    assertThat(access(world, joined, World.END).stream().map(Access::person))
+                            .doesNotContain("ben", "ada");
+                    assertThat(windows(access(world, parted, World.END)))
+                            .isEqualTo(windows(access(world, alone, World.END)));
+                }));
+    }
+
+    private static final Instant END_MINUS_TWO = World.END.minusSeconds(2);
+
+    private static List<String> windows(List<Access> access) {
+        return access.stream()
+                .map(one -> one.person() + " " + one.target().path() + " " + one.window() + " " + one.state())
+                .toList();
     }
 
     /** What the server reads of the database for one person. */
