@@ -8,6 +8,7 @@ import {
   retainSearchParams,
 } from '@tanstack/react-router';
 import { Frame } from './band/Frame';
+import { SHOWN } from './orders/words';
 import { Empty, Fault, Screen } from './ui/parts';
 
 const root = createRootRoute({
@@ -116,6 +117,62 @@ export interface JournalSearch {
   show?: (typeof SHOWN_KINDS)[number];
 }
 
+export const ORDER_SORTS = ['NEWEST', 'TOTAL', 'NAME', 'DUE'] as const;
+
+export interface OrdersSearch {
+  q?: string | undefined;
+  show?: (typeof SHOWN)[number];
+  sort?: (typeof ORDER_SORTS)[number];
+  product?: string | undefined;
+  channel?: 'SHOP' | 'HAND' | undefined;
+  from?: string | undefined;
+  to?: string | undefined;
+  page?: number | undefined;
+}
+
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+function day(text: unknown): string | undefined {
+  return typeof text === 'string' && DAY.test(text) ? text : undefined;
+}
+
+const orders = createRoute({
+  getParentRoute: () => root,
+  path: '/orders',
+  validateSearch: (search: Record<string, unknown>): OrdersSearch => {
+    const { q, page, product, channel } = search;
+    const show = SHOWN.find((known) => known === search['show']);
+    const sort = ORDER_SORTS.find((known) => known === search['sort']);
+    const from = day(search['from']);
+    const to = day(search['to']);
+    return {
+      ...((typeof q === 'string' || typeof q === 'number') && q !== '' && { q: String(q) }),
+      ...(show !== undefined && { show }),
+      ...(sort !== undefined && { sort }),
+      ...(typeof product === 'string' && { product }),
+      ...((channel === 'SHOP' || channel === 'HAND') && { channel }),
+      ...(from !== undefined && { from }),
+      ...(to !== undefined && { to }),
+      ...(typeof page === 'number' && page > 0 && { page: Math.floor(page) }),
+    };
+  },
+  component: lazyRouteComponent(() => import('./orders/Orders'), 'Orders'),
+});
+
+const orderByHand = createRoute({
+  getParentRoute: () => root,
+  path: '/orders/by-hand',
+  validateSearch: (search: Record<string, unknown>): { person?: string } =>
+    typeof search['person'] === 'string' ? { person: search['person'] } : {},
+  component: lazyRouteComponent(() => import('./orders/ByHand'), 'ByHand'),
+});
+
+const order = createRoute({
+  getParentRoute: () => root,
+  path: '/orders/$id',
+  component: lazyRouteComponent(() => import('./orders/Order'), 'Order'),
+});
+
 const journal = createRoute({
   getParentRoute: () => root,
   path: '/journal',
@@ -155,7 +212,20 @@ const system = createRoute({
 });
 
 export const router = createRouter({
-  routeTree: root.addChildren([home, today, mapping, people, person, systems, addSystem, system, journal]),
+  routeTree: root.addChildren([
+    home,
+    today,
+    mapping,
+    orders,
+    orderByHand,
+    order,
+    people,
+    person,
+    systems,
+    addSystem,
+    system,
+    journal,
+  ]),
   scrollRestoration: true,
 });
 

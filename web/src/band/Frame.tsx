@@ -26,6 +26,9 @@ export function Frame() {
           <Link to="/mapping" className="section-link">
             Mapping
           </Link>
+          <Link to="/orders" className="section-link">
+            Orders
+          </Link>
           <Link to="/people" className="section-link">
             People
           </Link>
@@ -88,7 +91,7 @@ function OtherDay() {
   const asOf = useAsOf();
   const { pathname } = useLocation();
   if (asOf.tense === 'now') return null;
-  const follows = pathname.startsWith('/people') || pathname.startsWith('/journal');
+  const follows = ['/people', '/orders', '/journal'].some((section) => pathname.startsWith(section));
   const when = shownWeekday(asOf.day);
   return (
     <div className="other-day" role="status">

@@ -1,4 +1,5 @@
-import { Choices, Count, Period, Rows } from './inputs';
+import { Choices, Period } from '../ui/choices';
+import { Count, Rows } from './inputs';
 import { without, type Billing, type OpensOn, type Product } from './things';
 
 interface Props {

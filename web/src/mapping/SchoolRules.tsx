@@ -1,7 +1,8 @@
 import { Link } from '@tanstack/react-router';
 import { MakeTags } from './CourseRules';
 import type { SetThings, Shared } from './DraftMargin';
-import { Choices, Rows } from './inputs';
+import { Choices } from '../ui/choices';
+import { Rows } from './inputs';
 import { drafted, lookup, type Ladder, type School, type TagName, type TagRole } from './things';
 
 type Props = Omit<Shared, 'headline'> & { set: SetThings };

@@ -2,7 +2,8 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { dayOf } from '../ui/dates';
-import { Choices, Day, Period, type Choice } from './inputs';
+import { Choices, Period, type Choice } from '../ui/choices';
+import { Day } from './inputs';
 import { heldInWords, inWords, isBought, onCell, type Opener, type Terms } from './terms';
 import { without } from './things';
 

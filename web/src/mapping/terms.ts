@@ -1,3 +1,4 @@
+import { periodInWords, periodParts, unitOf } from '../ui/periods';
 import type { Schemas } from '../api/client';
 import { readDay, shownDay } from '../ui/dates';
 
@@ -17,41 +18,6 @@ const PRODUCT: Opener = { sort: 'product', subscribed: false };
 /** Whether it is bought, so that money can be given back. */
 export function isBought(sort: string): boolean {
   return sort === 'product' || sort === 'option' || sort === 'category';
-}
-
-export type Unit = 'Y' | 'M' | 'W' | 'D';
-
-export const UNITS: { unit: Unit; short: string; one: string; many: string }[] = [
-  { unit: 'Y', short: 'y', one: 'year', many: 'years' },
-  { unit: 'M', short: 'm', one: 'month', many: 'months' },
-  { unit: 'W', short: 'w', one: 'week', many: 'weeks' },
-  { unit: 'D', short: 'd', one: 'day', many: 'days' },
-];
-
-interface Part {
-  count: number;
-  unit: Unit;
-}
-
-/** The parts of an ISO 8601 period of years, months, weeks and days. */
-export function periodParts(period: string): Part[] {
-  return [...period.matchAll(/(\d+)([YMWD])/g)].map((match) => ({
-    count: Number(match[1]),
-    unit: match[2] as Unit,
-  }));
-}
-
-function unitOf(part: Part) {
-  const found = UNITS.find((known) => known.unit === part.unit);
-  if (found === undefined) throw new Error(`no unit ${part.unit}`);
-  return found;
-}
-
-/** "1 year 6 months". */
-export function periodInWords(period: string): string {
-  return periodParts(period)
-    .map((part) => `${part.count} ${part.count === 1 ? unitOf(part).one : unitOf(part).many}`)
-    .join(' ');
 }
 
 /** "always", "as long as it is held". */

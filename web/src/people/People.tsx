@@ -4,6 +4,7 @@ import { useAsOf } from '../band/asOf';
 import type { PeopleSearch } from '../router';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
+import { Pages } from '../ui/Pages';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
 import { SearchField } from '../ui/SearchField';
 import { counted } from '../ui/words';
@@ -61,7 +62,12 @@ export function People() {
       {data !== undefined && data.total > 0 && (
         <>
           <Table people={data.people} sort={sort} onSort={(next) => change({ sort: next })} />
-          <Pages data={data} page={page} onPage={(next) => change({ page: next })} />
+          <Pages
+            total={data.total}
+            pageSize={data.pageSize}
+            page={page}
+            onPage={(next) => change({ page: next })}
+          />
         </>
       )}
     </Screen>
@@ -130,31 +136,5 @@ function Table({ people, sort, onSort }: TableProps) {
         ))}
       </tbody>
     </table>
-  );
-}
-
-function Pages({
-  data,
-  page,
-  onPage,
-}: {
-  data: Schemas['PeopleList'];
-  page: number;
-  onPage: (page: number) => void;
-}) {
-  const last = Math.max(0, Math.ceil(data.total / data.pageSize) - 1);
-  if (last === 0) return null;
-  return (
-    <nav className="pages" aria-label="Pages">
-      <button className="btn btn-sm" disabled={page === 0} onClick={() => onPage(page - 1)}>
-        Before
-      </button>
-      <span>
-        {page * data.pageSize + 1} to {Math.min(data.total, (page + 1) * data.pageSize)} of {data.total}
-      </span>
-      <button className="btn btn-sm" disabled={page >= last} onClick={() => onPage(page + 1)}>
-        Further
-      </button>
-    </nav>
   );
 }

@@ -1,4 +1,5 @@
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { isOpen } from './states';
 import { useAsOf } from '../band/asOf';
@@ -6,6 +7,10 @@ import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
+import { Ask } from './Ask';
+import { Held } from './Held';
+import { Notes } from './Notes';
+import { PersonAct, type PersonDeed } from './PersonAct';
 import { TimeLine } from './TimeLine';
 import { Why } from './Why';
 
@@ -16,6 +21,7 @@ export function Person() {
   const navigate = useNavigate({ from: '/people/$id' });
   const { zone } = useSession();
   const asOf = useAsOf();
+  const [deed, setDeed] = useState<PersonDeed>();
   const number = Number(id);
   const person = api.useQuery(
     'get',
@@ -47,26 +53,69 @@ export function Person() {
     );
   }
   const chosen = data.targets.find((one) => one.target === target) ?? firstToExplain(data.targets);
+  const now = asOf.tense === 'now';
+  const onDeed = now ? setDeed : undefined;
   return (
     <Screen
       margin={
         <Margin label="Why">
-          {chosen === undefined ? (
-            <section className="quiet">
-              <h2>Nothing is open</h2>
-              <p>{nothing(data)}</p>
-            </section>
+          {deed !== undefined && now ? (
+            <PersonAct
+              key={JSON.stringify(deed)}
+              person={data}
+              deed={deed}
+              onEnd={() => setDeed(undefined)}
+            />
           ) : (
-            <Why person={data} target={chosen} tense={asOf.tense} />
+            <>
+              {chosen === undefined ? (
+                <section className="quiet">
+                  <h2>Nothing is open</h2>
+                  <p>{nothing(data)}</p>
+                </section>
+              ) : (
+                <Why person={data} target={chosen} tense={asOf.tense} />
+              )}
+              {now && chosen !== undefined && endsOpen(chosen) && (
+                <button
+                  className="btn"
+                  onClick={() => setDeed({ kind: 'EXTEND', id: chosen.target, title: chosen.title })}
+                >
+                  Keep it open for longer
+                </button>
+              )}
+              <Ask key={data.id} person={data} at={asOf.instant} />
+            </>
           )}
         </Margin>
       }
     >
       <header className="person-head">
+        {now && (
+          <div className="acts head-acts">
+            <button className="btn" onClick={() => setDeed({ kind: 'GIVE' })}>
+              Give access
+            </button>
+            <Link to="/orders/by-hand" search={{ person: data.key }} className="btn">
+              New order
+            </Link>
+            <More person={data} onDeed={setDeed} />
+          </div>
+        )}
         <h1>{data.name === '' ? data.key : data.name}</h1>
         <p className="soft">
-          {data.key} · here since {shownDate(data.since, zone)}
+          {data.key}
+          {data.joined.map((other) => ` · also ${other.key}`)} · here since {shownDate(data.since, zone)}
         </p>
+        {data.joinedInto !== undefined && (
+          <p className="note" role="status">
+            Joined with{' '}
+            <Link to="/people/$id" params={{ id: String(data.joinedInto.id) }}>
+              {data.joinedInto.name}
+            </Link>
+            : all that is here counts there.
+          </p>
+        )}
         <div className="chips">
           <span className="chip">{counted(data.orders, 'order', 'orders')}</span>
           <span className="chip">
@@ -97,6 +146,8 @@ export function Person() {
           }
         />
       )}
+      <Held person={data} at={asOf.instant} onDeed={onDeed} />
+      <Notes person={data} writable={now} />
       <section>
         <h2>What happened</h2>
         <ol className="happened">
@@ -111,6 +162,43 @@ export function Person() {
       </section>
     </Screen>
   );
+}
+
+function More({ person, onDeed }: { person: Schemas['PersonShown']; onDeed: (deed: PersonDeed) => void }) {
+  const deeds: { kind: 'JOIN' | 'MOVE' | 'PART'; words: string }[] =
+    person.joinedInto === undefined
+      ? [
+          { kind: 'MOVE', words: 'Change the address' },
+          { kind: 'JOIN', words: 'Join with somebody' },
+        ]
+      : [{ kind: 'PART', words: `Part from ${person.joinedInto.name}` }];
+  return (
+    <details className="more">
+      <summary className="btn">More</summary>
+      <div className="more-acts">
+        {deeds.map((deed) => (
+          <button
+            key={deed.kind}
+            className="link"
+            onClick={(event) => {
+              event.currentTarget.closest('details')?.removeAttribute('open');
+              onDeed({ kind: deed.kind });
+            }}
+          >
+            {deed.words}
+          </button>
+        ))}
+        <a className="link" href={`/api/people/${person.id}/data`} download>
+          All data as a file
+        </a>
+      </div>
+    </details>
+  );
+}
+
+/** Whether it is open and would end. */
+function endsOpen(target: Schemas['ShownTarget']): boolean {
+  return target.windows.some((window) => isOpen(window.state) && window.end !== undefined);
 }
 
 /** Something open if there is any, for that is what people ask about first. */

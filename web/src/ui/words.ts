@@ -11,3 +11,8 @@ export function money(amount: number, currency: string): string {
     minimumFractionDigits: Number.isInteger(amount) ? 0 : 2,
   }).format(amount);
 }
+
+/** With its parts always written out, as books have it: "€0.00". */
+export function exactMoney(amount: number, currency: string): string {
+  return new Intl.NumberFormat('en-IE', { style: 'currency', currency }).format(amount);
+}

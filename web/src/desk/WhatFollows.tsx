@@ -1,0 +1,106 @@
+import type { Schemas } from '../api/client';
+import { useSession } from '../session/session';
+import { shownDate } from '../ui/dates';
+
+type Shown = Schemas['ActConsequence'];
+type Change = Schemas['ShownChange'];
+
+/** What an act would change, for whom, and what they would read. */
+export function WhatFollows({ consequence }: { consequence: Shown }) {
+  const touched = consequence.people.filter((person) => person.changes.length > 0);
+  const several = consequence.people.length > 1;
+  return (
+    <>
+      {touched.length === 0 && (
+        <ol className="chain">
+          <li className="step step-soft">
+            <strong>Nothing opens or closes</strong>
+            <span>Whatever they have stays as it is.</span>
+          </li>
+        </ol>
+      )}
+      {touched.map((person) => (
+        <div key={person.key}>
+          {several && <h3>For {person.name}</h3>}
+          <ol className="chain">
+            <Changes changes={person.changes} />
+          </ol>
+        </div>
+      ))}
+      {consequence.nothing.length > 0 && (
+        <ol className="chain">
+          <li className="step step-lamp">
+            <strong>Nothing opens for</strong>
+            {consequence.nothing.map((line) => (
+              <span key={line.product}>
+                {line.product}: {line.why}
+              </span>
+            ))}
+          </li>
+        </ol>
+      )}
+      {consequence.people.map(
+        (person) =>
+          person.letter !== undefined && (
+            <div key={person.key}>
+              <h3>{several ? `${person.name} will read` : 'They will read'}</h3>
+              <div className="letter">
+                <strong>{person.letter.subject}</strong>
+                <p>{person.letter.text}</p>
+              </div>
+            </div>
+          ),
+      )}
+    </>
+  );
+}
+
+const GROUPS: { title: string; tone: string; holds: (change: Change) => boolean }[] = [
+  {
+    title: 'Opens',
+    tone: 'good',
+    holds: (it) => it.kind === 'GAINS' && it.now && it.sort !== 'tag',
+  },
+  { title: 'Tags put on', tone: 'good', holds: (it) => it.kind === 'GAINS' && it.now && it.sort === 'tag' },
+  { title: 'Opens later', tone: 'lamp', holds: (it) => it.kind === 'GAINS' && !it.now },
+  { title: 'Is open for longer', tone: 'good', holds: (it) => it.kind === 'LONGER' },
+  { title: 'Ends earlier', tone: 'bad', holds: (it) => it.kind === 'SHORTER' },
+  { title: 'Closes', tone: 'bad', holds: (it) => it.kind === 'LOSES' && it.sort !== 'tag' },
+  { title: 'Tags taken off', tone: 'bad', holds: (it) => it.kind === 'LOSES' && it.sort === 'tag' },
+  { title: 'Is open at other times', tone: 'lamp', holds: (it) => it.kind === 'OTHERWISE' },
+];
+
+function Changes({ changes }: { changes: Change[] }) {
+  return GROUPS.map((group) => {
+    const own = changes.filter(group.holds);
+    if (own.length === 0) return null;
+    return (
+      <li key={group.title} className={`step step-${group.tone}`}>
+        <strong>{group.title}</strong>
+        {own.map((change) => (
+          <span key={change.target}>
+            {change.title} <Detail change={change} />
+          </span>
+        ))}
+      </li>
+    );
+  });
+}
+
+function Detail({ change }: { change: Change }) {
+  const { zone } = useSession();
+  const sort = change.sort === 'course' || change.sort === 'tag' ? '' : change.sort;
+  const parts = [
+    sort,
+    change.start === undefined ? '' : `from ${shownDate(change.start, zone)}`,
+    change.kind === 'LOSES' || change.sort === 'tag'
+      ? ''
+      : change.end === undefined
+        ? 'without an end'
+        : `until ${shownDate(change.end, zone)}`,
+    (change.kind === 'LONGER' || change.kind === 'SHORTER') && change.endedBefore !== undefined
+      ? `instead of ${shownDate(change.endedBefore, zone)}`
+      : '',
+  ].filter((part) => part !== '');
+  return <span className="soft">{parts.join(', ')}</span>;
+}

@@ -1,0 +1,175 @@
+import { useState } from 'react';
+import { ActPanel } from '../desk/ActPanel';
+import { PersonFinder, type Somebody } from '../desk/PersonFinder';
+import type { Sheet } from '../desk/useAct';
+import { Field } from '../ui/Field';
+import { exactMoney } from '../ui/words';
+import { amount } from './items';
+import type { OrderShown } from './words';
+
+/** What is to be done about an order. */
+export interface OrderDeed {
+  kind: 'PAY' | 'PAY_INSTALMENT' | 'INVOICE' | 'FULFIL' | 'CANCEL' | 'REFUND' | 'CLAIM';
+  line?: string;
+  number?: number;
+}
+
+interface Props {
+  order: OrderShown;
+  deed: OrderDeed;
+  onEnd: () => void;
+}
+
+/** One act about an order in the margin, with its form and what would follow. */
+export function OrderAct({ order, deed, onEnd }: Props) {
+  const [text, setText] = useState('');
+  const [method, setMethod] = useState('bank transfer');
+  const [payBy, setPayBy] = useState('');
+  const [back, setBack] = useState('');
+  const [reason, setReason] = useState('');
+  const [person, setPerson] = useState<Somebody>();
+  const about = { order: order.id };
+  const line = order.lines.find((one) => one.line === deed.line);
+  const panel = { onDone: onEnd, onCancel: onEnd };
+  switch (deed.kind) {
+    case 'PAY':
+      return (
+        <ActPanel
+          {...panel}
+          title="Enter the payment"
+          confirm={`Paid: ${exactMoney(order.owed, order.currency)}`}
+          sheet={{ ...about, kind: 'PAY', payment: { kind: 'ALREADY', method, reference: text } }}
+        >
+          <Field label="How" value={method} onChange={setMethod} maxLength={100} />
+          <Field label="Reference" value={text} onChange={setText} maxLength={200} />
+        </ActPanel>
+      );
+    case 'PAY_INSTALMENT':
+      return (
+        <ActPanel
+          {...panel}
+          title={`Payment ${deed.number}`}
+          confirm="It was paid"
+          sheet={
+            deed.line === undefined || deed.number === undefined
+              ? undefined
+              : { ...about, kind: 'PAY_INSTALMENT', line: deed.line, number: deed.number }
+          }
+        />
+      );
+    case 'INVOICE':
+      return (
+        <ActPanel
+          {...panel}
+          title="Note the invoice"
+          confirm="It was sent"
+          sheet={
+            text.trim() === ''
+              ? undefined
+              : {
+                  ...about,
+                  kind: 'INVOICE',
+                  payment: {
+                    kind: 'LATER_OPEN_WHEN_PAID',
+                    reference: text,
+                    ...(payBy !== '' && { payBy }),
+                  },
+                }
+          }
+        >
+          <Field label="Number of the invoice" value={text} onChange={setText} maxLength={200} first />
+          <label className="day-field">
+            <span>To be paid by</span>
+            <input
+              type="date"
+              className="input"
+              value={payBy}
+              onChange={(event) => setPayBy(event.target.value)}
+            />
+          </label>
+        </ActPanel>
+      );
+    case 'FULFIL':
+      return (
+        <ActPanel
+          {...panel}
+          title="Mark as fulfilled"
+          confirm="It is fulfilled"
+          sheet={{ ...about, kind: 'FULFIL' }}
+        />
+      );
+    case 'CANCEL':
+      return (
+        <ActPanel
+          {...panel}
+          title="Cancel the order"
+          confirm="Cancel it"
+          sheet={{ ...about, kind: 'CANCEL' }}
+        >
+          <p className="soft">Nothing is given back by this: refund it first where money came.</p>
+        </ActPanel>
+      );
+    case 'REFUND': {
+      const sheet: Sheet = {
+        ...about,
+        kind: 'REFUND',
+        reason,
+        ...(deed.line !== undefined && { line: deed.line }),
+        ...(back.trim() !== '' && { amount: Number.isNaN(amount(back)) ? -1 : amount(back) }),
+      };
+      const left = line === undefined ? order.paid - order.givenBack : line.paid - line.givenBack;
+      return (
+        <ActPanel
+          {...panel}
+          title={line === undefined ? `Refund order ${order.id}` : `Refund ${line.title}`}
+          confirm={order.total === 0 ? 'Take it back' : 'It is given back'}
+          sheet={sheet}
+        >
+          {order.total > 0 && (
+            <Field
+              label="How much"
+              value={back}
+              onChange={setBack}
+              placeholder={`all that is left: ${exactMoney(left, order.currency)}`}
+            />
+          )}
+          <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
+        </ActPanel>
+      );
+    }
+    case 'CLAIM':
+      return (
+        <ActPanel
+          {...panel}
+          title={`Seat ${deed.number} of order ${order.id}`}
+          confirm="Give it"
+          sheet={
+            person === undefined || deed.line === undefined || deed.number === undefined
+              ? undefined
+              : {
+                  ...about,
+                  kind: 'CLAIM',
+                  line: deed.line,
+                  number: deed.number,
+                  person: person.key,
+                  ...(text.trim() !== '' && { name: text }),
+                }
+          }
+        >
+          {person === undefined ? (
+            <PersonFinder label="For whom" onChoose={setPerson} />
+          ) : (
+            <p className="chosen">
+              <strong>{person.known ? person.name : person.key}</strong>{' '}
+              <button type="button" className="link" onClick={() => setPerson(undefined)}>
+                somebody else
+              </button>
+            </p>
+          )}
+          {person?.known === false && (
+            <Field label="What they are called" value={text} onChange={setText} maxLength={200} />
+          )}
+        </ActPanel>
+      );
+  }
+}

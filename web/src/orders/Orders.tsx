@@ -1,0 +1,271 @@
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
+import { api, type Schemas } from '../api/client';
+import { useAsOf } from '../band/asOf';
+import { useOffer } from '../desk/offer';
+import type { OrdersSearch } from '../router';
+import { useSession } from '../session/session';
+import { shownDate } from '../ui/dates';
+import { Pages } from '../ui/Pages';
+import { Empty, Fault, Screen, Waiting } from '../ui/parts';
+import { SearchField } from '../ui/SearchField';
+import { counted, exactMoney } from '../ui/words';
+import { CHANNELS, SHOWN, SHOWN_WORDS, STATES, TO_DO, type ListedOrder } from './words';
+
+/** Orders by what is left to do about them, with sums that are the rows'. */
+export function Orders() {
+  const search = useSearch({ from: '/orders' });
+  const navigate = useNavigate({ from: '/orders' });
+  const asOf = useAsOf();
+  const { show = 'ALL', sort = 'NEWEST', page = 0, q = '' } = search;
+  const query = {
+    q,
+    show,
+    sort,
+    ...(search.product !== undefined && { product: search.product }),
+    ...(search.channel !== undefined && { channel: search.channel }),
+    ...(search.from !== undefined && { from: search.from }),
+    ...(search.to !== undefined && { to: search.to }),
+    ...(asOf.instant !== undefined && { at: asOf.instant }),
+  };
+  const orders = api.useQuery(
+    'get',
+    '/api/orders',
+    { params: { query: { ...query, page } } },
+    { placeholderData: (previous) => previous, refetchInterval: asOf.instant === undefined ? 5_000 : false },
+  );
+  const change = (next: OrdersSearch) =>
+    void navigate({ search: (previous) => ({ ...previous, page: undefined, ...next }), replace: true });
+  const data = orders.data;
+  const filtered = q !== '' || Object.keys(query).length > (asOf.instant === undefined ? 3 : 4);
+  return (
+    <Screen>
+      <div className="headline">
+        <h1>Orders</h1>
+        {data !== undefined && <p>{counted(data.total, 'order', 'orders')}</p>}
+        <SearchField
+          label="Find by number, name, address or invoice"
+          placeholder="Number, name, address, invoice"
+          value={q}
+          onChange={(words) => change({ q: words })}
+        />
+        <div className="acts">
+          <a className="btn btn-sm" href={`/api/orders.csv?${new URLSearchParams(asText(query)).toString()}`}>
+            As CSV
+          </a>
+          {asOf.tense === 'now' && (
+            <Link to="/orders/by-hand" className="btn btn-primary btn-sm">
+              Order by hand
+            </Link>
+          )}
+        </div>
+      </div>
+      <div className="filters">
+        <div className="views" role="group" aria-label="What is left to do">
+          {SHOWN.map((one) => (
+            <button key={one} aria-pressed={show === one} onClick={() => change({ show: one })}>
+              {SHOWN_WORDS[one]}
+            </button>
+          ))}
+        </div>
+        <Narrow search={search} onChange={change} />
+      </div>
+      {orders.error !== null && <Fault error={orders.error} />}
+      {data === undefined && orders.error === null && <Waiting what="the orders" />}
+      {data?.total === 0 && (
+        <Empty title={filtered || show !== 'ALL' ? 'No order is like that.' : 'No order was placed yet.'}>
+          <p>
+            {filtered || show !== 'ALL'
+              ? 'Take a filter away to see more.'
+              : 'Orders appear when a connected shop reports one, or when one is entered by hand.'}
+          </p>
+        </Empty>
+      )}
+      {data !== undefined && data.total > 0 && (
+        <>
+          <Table
+            orders={data.orders}
+            sums={data.sums}
+            sort={sort}
+            onSort={(next) => change({ sort: next })}
+          />
+          <Pages
+            total={data.total}
+            pageSize={data.pageSize}
+            page={page}
+            onPage={(next) => change({ page: next })}
+          />
+        </>
+      )}
+    </Screen>
+  );
+}
+
+function asText(query: Record<string, string>): Record<string, string> {
+  return Object.fromEntries(Object.entries(query).filter(([, value]) => value !== ''));
+}
+
+function Narrow({ search, onChange }: { search: OrdersSearch; onChange: (next: OrdersSearch) => void }) {
+  const offer = useOffer();
+  return (
+    <div className="acts acts-line">
+      <select
+        className="select"
+        aria-label="Product"
+        value={search.product ?? ''}
+        onChange={(event) =>
+          onChange({ product: event.target.value === '' ? undefined : event.target.value })
+        }
+      >
+        <option value="">Any product</option>
+        {offer?.products.map((product) => (
+          <option key={product.id} value={product.id}>
+            {product.title}
+          </option>
+        ))}
+      </select>
+      <select
+        className="select"
+        aria-label="Where from"
+        value={search.channel ?? ''}
+        onChange={(event) =>
+          onChange({
+            channel:
+              event.target.value === 'SHOP' || event.target.value === 'HAND' ? event.target.value : undefined,
+          })
+        }
+      >
+        <option value="">Shop and by hand</option>
+        <option value="SHOP">From a shop</option>
+        <option value="HAND">By hand</option>
+      </select>
+      <DayField label="From" value={search.from} onChange={(from) => onChange({ from })} />
+      <DayField label="To" value={search.to} onChange={(to) => onChange({ to })} />
+    </div>
+  );
+}
+
+function DayField({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string | undefined;
+  onChange: (day: string | undefined) => void;
+}) {
+  return (
+    <label className="day-field">
+      <span className="soft">{label}</span>
+      <input
+        type="date"
+        className="input"
+        value={value ?? ''}
+        onChange={(event) => onChange(event.target.value === '' ? undefined : event.target.value)}
+      />
+    </label>
+  );
+}
+
+interface TableProps {
+  orders: ListedOrder[];
+  sums: Schemas['OrderSum'][];
+  sort: NonNullable<OrdersSearch['sort']>;
+  onSort: (sort: NonNullable<OrdersSearch['sort']>) => void;
+}
+
+const COLUMNS: { title: string; sort?: NonNullable<OrdersSearch['sort']>; number?: true }[] = [
+  { title: 'Order' },
+  { title: 'Who', sort: 'NAME' },
+  { title: 'What' },
+  { title: 'Placed', sort: 'NEWEST' },
+  { title: 'Total', sort: 'TOTAL', number: true },
+  { title: 'Owed', sort: 'DUE', number: true },
+  { title: 'How it stands' },
+];
+
+function Table({ orders, sums, sort, onSort }: TableProps) {
+  const { zone } = useSession();
+  return (
+    <table className="list orders">
+      <thead>
+        <tr>
+          {COLUMNS.map((column) => (
+            <th
+              key={column.title}
+              scope="col"
+              className={column.number === true ? 'number' : undefined}
+              aria-sort={column.sort === sort ? 'descending' : undefined}
+            >
+              {column.sort === undefined ? (
+                column.title
+              ) : (
+                <button onClick={() => column.sort !== undefined && onSort(column.sort)}>
+                  {column.title}
+                  <span aria-hidden="true">{column.sort === sort ? ' ↓' : ''}</span>
+                </button>
+              )}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {orders.map((order) => (
+          <tr key={order.id}>
+            <td>
+              <Link to="/orders/$id" params={{ id: order.id }}>
+                {order.id}
+              </Link>
+            </td>
+            <td>
+              <Link to="/people/$id" params={{ id: String(order.person) }}>
+                {order.name}
+              </Link>
+            </td>
+            <td className="what">{order.products.join(', ')}</td>
+            <td>
+              {shownDate(order.placedAt, zone)}
+              {order.channel === 'HAND' && <span className="soft"> {CHANNELS.HAND}</span>}
+            </td>
+            <td className="number">{exactMoney(order.total, order.currency)}</td>
+            <td className="number">{order.owed === 0 ? '' : exactMoney(order.owed, order.currency)}</td>
+            <td>
+              <Standing order={order} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+      <tfoot>
+        {sums.map((sum) => (
+          <tr key={sum.currency}>
+            <th scope="row" colSpan={4}>
+              {counted(sum.orders, 'order', 'orders')} in {sum.currency}: paid{' '}
+              {exactMoney(sum.paid, sum.currency)}, given back {exactMoney(sum.givenBack, sum.currency)}
+            </th>
+            <td className="number">{exactMoney(sum.total, sum.currency)}</td>
+            <td className="number">{exactMoney(sum.owed, sum.currency)}</td>
+            <td />
+          </tr>
+        ))}
+      </tfoot>
+    </table>
+  );
+}
+
+function Standing({ order }: { order: ListedOrder }) {
+  const state = STATES[order.state];
+  return (
+    <span className="standing">
+      <span className={`pill pill-${state.tone}`}>
+        {order.cancelled ? 'cancelled' : order.overdue ? 'overdue' : state.words}
+      </span>
+      {!order.opened && !order.cancelled && <span className="soft">not opened</span>}
+      {order.toDo
+        .filter((one) => one !== 'PAYMENT')
+        .map((one) => (
+          <span key={one} className="warn">
+            {TO_DO[one]}
+          </span>
+        ))}
+    </span>
+  );
+}

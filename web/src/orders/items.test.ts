@@ -1,0 +1,30 @@
+import { describe, expect, it } from 'vitest';
+import { amount, itemSheet, total, type Item } from './items';
+
+const product = { id: 'QUEEN', title: 'Queen Rearing', options: [], thing: false, opens: 1 };
+
+function item(quantity: string, price: string, off = ''): Item {
+  return { at: 1, product, option: '', quantity, price, off };
+}
+
+describe('lines of an order by hand', () => {
+  it('reads amounts with a point or a comma, and never cents for the currency', () => {
+    expect(amount('10')).toBe(10);
+    expect(amount(' 10,50 ')).toBe(10.5);
+    expect(amount('')).toBe(0);
+    expect(amount('ten')).toBeNaN();
+    expect(amount('1.2.3')).toBeNaN();
+    expect(amount('-3')).toBeNaN();
+  });
+
+  it('adds up without losing a cent to binary fractions', () => {
+    expect(total([item('3', '0.10'), item('1', '0.20')])).toBe(0.5);
+    expect(total([item('2', '90', '30'), item('1', 'no')])).toBe(150);
+  });
+
+  it('sends what is no amount as one that is refused, not as nothing', () => {
+    expect(itemSheet(item('1', 'ten'), '').price).toBe(-1);
+    expect(itemSheet(item('1.5', '3'), '').quantity).toBe(0);
+    expect(itemSheet(item('1', '3'), ' a@b.example ')).toMatchObject({ giftTo: 'a@b.example', off: 0 });
+  });
+});

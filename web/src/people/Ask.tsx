@@ -1,0 +1,65 @@
+import { useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { Finder } from '../desk/Finder';
+import { matches, useOffer } from '../desk/offer';
+import { Fault } from '../ui/parts';
+
+interface Props {
+  person: Schemas['PersonShown'];
+  at: string | undefined;
+}
+
+/** Why is this closed? For anything there is, also what somebody never had. */
+export function Ask({ person, at }: Props) {
+  const offer = useOffer();
+  const [words, setWords] = useState('');
+  const [asked, setAsked] = useState<Schemas['OfferedTarget']>();
+  const why = api.useQuery(
+    'get',
+    '/api/people/{id}/why',
+    {
+      params: {
+        path: { id: person.id },
+        query: { target: asked?.target ?? '', ...(at !== undefined && { at }) },
+      },
+    },
+    { enabled: asked !== undefined },
+  );
+  return (
+    <section aria-label="Ask about anything">
+      <h2>Ask about anything</h2>
+      <Finder
+        label="Why is it closed"
+        placeholder="Course, area, tag …"
+        words={words}
+        onWords={setWords}
+        found={(offer?.targets ?? [])
+          .filter((target) => matches(words, target.title, target.sort))
+          .slice(0, 8)}
+        idOf={(target) => target.target}
+        show={(target) => (
+          <>
+            <strong>{target.title}</strong> <span className="soft">{target.sort}</span>
+          </>
+        )}
+        onChoose={setAsked}
+        nothing="Nothing is called that."
+      />
+      {why.error !== null && <Fault error={why.error} />}
+      {why.data !== undefined && asked !== undefined && (
+        <>
+          <h3>
+            {why.data.title} is {why.data.because.length === 0 ? 'open' : 'closed'}
+          </h3>
+          <ol className="chain">
+            {why.data.because.map((reason) => (
+              <li key={reason} className="step step-soft">
+                <span>{reason}</span>
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,277 @@
+import { useState } from 'react';
+import type { Schemas } from '../api/client';
+import { ActPanel } from '../desk/ActPanel';
+import { Finder } from '../desk/Finder';
+import { matches, useOffer } from '../desk/offer';
+import { PersonFinder, type Somebody } from '../desk/PersonFinder';
+import type { Sheet } from '../desk/useAct';
+import { Choices, Period } from '../ui/choices';
+import { Field } from '../ui/Field';
+
+/** What is to be done about a person. */
+export type PersonDeed =
+  | { kind: 'GIVE' | 'JOIN' | 'MOVE' | 'PART' }
+  | {
+      kind: 'EXTEND' | 'END_GRANT' | 'CHOOSE' | 'RELEASE' | 'END_SUBSCRIPTION' | 'END_OUTSIDE';
+      id: string;
+      title: string;
+    };
+
+interface Props {
+  person: Schemas['PersonShown'];
+  deed: PersonDeed;
+  onEnd: () => void;
+}
+
+/** One act about a person in the margin, with its form and what would follow. */
+export function PersonAct({ person, deed, onEnd }: Props) {
+  const panel = { onDone: onEnd, onCancel: onEnd };
+  switch (deed.kind) {
+    case 'GIVE':
+      return <Give person={person} onEnd={onEnd} />;
+    case 'EXTEND':
+      return <Extend person={person} target={deed.id} title={deed.title} onEnd={onEnd} />;
+    case 'JOIN':
+    case 'MOVE':
+      return <Join person={person} moves={deed.kind === 'MOVE'} onEnd={onEnd} />;
+    case 'PART':
+      return (
+        <ActPanel
+          {...panel}
+          title={`Part from ${person.joinedInto?.name ?? ''}`}
+          confirm="Part them"
+          sheet={{ kind: 'PART', person: person.key }}
+        />
+      );
+    case 'END_GRANT':
+      return (
+        <ActPanel
+          {...panel}
+          title={`End ${deed.title}`}
+          confirm="End it now"
+          sheet={{ kind: 'END_GRANT', person: person.key, thing: deed.id }}
+        />
+      );
+    case 'CHOOSE':
+      return (
+        <ActPanel
+          {...panel}
+          title={`Choose ${deed.title}`}
+          confirm="Choose it"
+          sheet={{ kind: 'CHOOSE', person: person.key, thing: deed.id }}
+        />
+      );
+    case 'RELEASE':
+      return (
+        <ActPanel
+          {...panel}
+          title={`Return ${deed.title}`}
+          confirm="Return it"
+          sheet={{ kind: 'RELEASE', person: person.key, thing: deed.id }}
+        />
+      );
+    case 'END_SUBSCRIPTION':
+      return <EndSubscription person={person} id={deed.id} title={deed.title} onEnd={onEnd} />;
+    case 'END_OUTSIDE': {
+      const [sort, ...rest] = deed.id.split('/');
+      return (
+        <ActPanel
+          {...panel}
+          title={`Take back ${deed.title}`}
+          confirm="Take it back"
+          sheet={{
+            kind: sort === 'level' ? 'END_LEVEL' : 'REMOVE_TAG',
+            person: person.key,
+            thing: rest.join('/'),
+          }}
+        />
+      );
+    }
+  }
+}
+
+function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void }) {
+  const offer = useOffer();
+  const [words, setWords] = useState('');
+  const [chosen, setChosen] = useState<Schemas['OfferedTarget'][]>([]);
+  const [tier, setTier] = useState('');
+  const [limited, setLimited] = useState(true);
+  const [length, setLength] = useState('P1Y');
+  const [reason, setReason] = useState('');
+  const found = (offer?.targets ?? [])
+    .filter((target) => matches(words, target.title, target.sort))
+    .slice(0, 8);
+  const tiers = chosen.length === 1 ? (chosen[0]?.tiers ?? []) : [];
+  const sheet: Sheet | undefined =
+    chosen.length === 0 || reason.trim() === ''
+      ? undefined
+      : {
+          kind: 'GIVE',
+          person: person.key,
+          to: chosen.map((one) =>
+            tier !== '' && tiers.includes(tier) ? `${one.target}@${tier}` : one.target,
+          ),
+          ...(limited && { length }),
+          reason,
+        };
+  return (
+    <ActPanel title="Give access" confirm="Give it" sheet={sheet} onDone={onEnd} onCancel={onEnd}>
+      <p className="soft">
+        The bare thing, without a product: the shop learns nothing of it. To give all that a product opens,
+        enter an order free of charge.
+      </p>
+      {chosen.map((one) => (
+        <p key={one.target} className="chosen">
+          <strong>{one.title}</strong> <span className="soft">{one.sort}</span>{' '}
+          <button
+            type="button"
+            className="link"
+            onClick={() => setChosen(chosen.filter((other) => other !== one))}
+          >
+            take out
+          </button>
+        </p>
+      ))}
+      <Finder
+        label="What to give"
+        placeholder="Course, area, group, download …"
+        words={words}
+        onWords={setWords}
+        found={found}
+        idOf={(target) => target.target}
+        show={(target) => (
+          <>
+            <strong>{target.title}</strong> <span className="soft">{target.sort}</span>
+          </>
+        )}
+        onChoose={(target) => {
+          if (!chosen.some((one) => one.target === target.target)) setChosen([...chosen, target]);
+        }}
+        nothing="Nothing is called that."
+      />
+      {tiers.length > 0 && (
+        <label className="day-field">
+          <span>How much of it</span>
+          <select className="select" value={tier} onChange={(event) => setTier(event.target.value)}>
+            <option value="">all of it</option>
+            {tiers.map((one) => (
+              <option key={one} value={one}>
+                up to {one}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <Choices
+        legend="For how long"
+        value={limited ? 'period' : 'always'}
+        choices={[
+          ['period', 'for', <Period key="period" value={length} onChange={setLength} />],
+          ['always', 'until somebody ends it'],
+        ]}
+        onChoose={(choice) => setLimited(choice === 'period')}
+      />
+      <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
+    </ActPanel>
+  );
+}
+
+function Extend({
+  person,
+  target,
+  title,
+  onEnd,
+}: {
+  person: Props['person'];
+  target: string;
+  title: string;
+  onEnd: () => void;
+}) {
+  const [length, setLength] = useState('P1M');
+  const [reason, setReason] = useState('');
+  return (
+    <ActPanel
+      title={`Keep ${title} open for longer`}
+      confirm="Keep it open"
+      sheet={
+        reason.trim() === ''
+          ? undefined
+          : { kind: 'EXTEND', person: person.key, thing: target, length, reason }
+      }
+      onDone={onEnd}
+      onCancel={onEnd}
+    >
+      <div className="acts acts-line">
+        <span>by</span>
+        <Period value={length} onChange={setLength} />
+      </div>
+      <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
+    </ActPanel>
+  );
+}
+
+function EndSubscription({
+  person,
+  id,
+  title,
+  onEnd,
+}: {
+  person: Props['person'];
+  id: string;
+  title: string;
+  onEnd: () => void;
+}) {
+  const [when, setWhen] = useState<'later' | 'now'>('later');
+  return (
+    <ActPanel
+      title={`End the subscription to ${title}`}
+      confirm="End it"
+      sheet={{
+        kind: when === 'now' ? 'END_SUBSCRIPTION_NOW' : 'END_SUBSCRIPTION_LATER',
+        person: person.key,
+        thing: id,
+      }}
+      onDone={onEnd}
+      onCancel={onEnd}
+    >
+      <Choices
+        legend="When"
+        value={when}
+        choices={[
+          ['later', 'when the paid time is over'],
+          ['now', 'at once'],
+        ]}
+        onChoose={(choice) => setWhen(choice === 'now' ? 'now' : 'later')}
+      />
+    </ActPanel>
+  );
+}
+
+function Join({ person, moves, onEnd }: { person: Props['person']; moves: boolean; onEnd: () => void }) {
+  const [into, setInto] = useState<Somebody>();
+  return (
+    <ActPanel
+      title={moves ? 'Change the address' : `Join ${person.name} with somebody`}
+      confirm={moves ? 'Change it' : 'Join them'}
+      sheet={into === undefined ? undefined : { kind: 'JOIN', person: person.key, thing: into.key }}
+      onDone={onEnd}
+      onCancel={onEnd}
+    >
+      <p className="soft">
+        {moves
+          ? `All that ${person.key} has goes over to the new address, in every system. It can be parted again.`
+          : `All that ${person.key} has, and will get, counts for the other from now on. It can be parted again.`}
+      </p>
+      {into === undefined ? (
+        <PersonFinder label={moves ? 'New address' : 'Who stays'} onChoose={setInto} />
+      ) : (
+        <p className="chosen">
+          <strong>{into.known ? into.name : into.key}</strong> <span className="soft">{into.key}</span>{' '}
+          <button type="button" className="link" onClick={() => setInto(undefined)}>
+            another
+          </button>
+        </p>
+      )}
+    </ActPanel>
+  );
+}
