@@ -53,7 +53,9 @@ export function Frame() {
 function TodayCount() {
   const { data } = api.useQuery('get', '/api/today', undefined, { refetchInterval: 10_000 });
   const urgent =
-    (data?.failing.length ?? 0) + (data?.findings.filter((one) => one.severity === 'GRAVE').length ?? 0);
+    (data?.failing.length ?? 0) +
+    ((data?.orders.overdue ?? 0) > 0 ? 1 : 0) +
+    (data?.findings.filter((one) => one.severity === 'GRAVE').length ?? 0);
   if (urgent === 0) return null;
   return (
     <span className="count" title={`${urgent} things need a person now`}>

@@ -70,9 +70,13 @@ const GROUPS: { title: string; tone: string; holds: (change: Change) => boolean 
   { title: 'Is open at other times', tone: 'lamp', holds: (it) => it.kind === 'OTHERWISE' },
 ];
 
+function coursesFirst(changes: Change[]): Change[] {
+  return changes.toSorted((a, b) => Number(a.sort !== 'course') - Number(b.sort !== 'course'));
+}
+
 function Changes({ changes }: { changes: Change[] }) {
   return GROUPS.map((group) => {
-    const own = changes.filter(group.holds);
+    const own = coursesFirst(changes.filter(group.holds));
     if (own.length === 0) return null;
     return (
       <li key={group.title} className={`step step-${group.tone}`}>

@@ -35,19 +35,20 @@ export function ByHand() {
   const [chosen, setChosen] = useState<Somebody>();
   const [name, setName] = useState('');
   const [gift, setGift] = useState('');
+  const [giftOn, setGiftOn] = useState('');
   const [isGift, setIsGift] = useState(false);
   const [items, setItems] = useState<Item[]>([]);
   const [payment, setPayment] = useState<Payment>({ kind: 'ALREADY', method: 'bank transfer' });
   const given = useGiven(asked);
   const person = chosen ?? given;
   const sheet: Sheet | undefined =
-    person === undefined || items.length === 0
+    person === undefined || items.length === 0 || (isGift && gift.trim() === '')
       ? undefined
       : {
           kind: 'SELL',
           person: person.key,
           ...(name.trim() !== '' && { name }),
-          items: items.map((item) => itemSheet(item, isGift ? gift : '')),
+          items: items.map((item) => itemSheet(item, isGift ? gift : '', giftOn)),
           payment,
         };
   const act = useAct(sheet, (done) => {
@@ -113,13 +114,28 @@ export function ByHand() {
             <label htmlFor="is-gift">it is a gift for somebody else</label>
           </div>
           {isGift && (
-            <Field
-              label="Address of whom it is for"
-              type="email"
-              value={gift}
-              onChange={setGift}
-              hint="It opens when the gift is taken up, with whatever address they use then."
-            />
+            <div className="two">
+              <Field
+                label="Address of whom it is for"
+                type="email"
+                value={gift}
+                onChange={setGift}
+                hint="It opens when the gift is taken up, with whatever address they use then."
+              />
+              <div className="field">
+                <label htmlFor="gift-on">They are written to on</label>
+                <input
+                  id="gift-on"
+                  type="date"
+                  className="input"
+                  value={giftOn}
+                  onChange={(event) => setGiftOn(event.target.value)}
+                />
+                <div className="soft">
+                  {giftOn === '' ? 'at once, when nothing is chosen' : 'at 9 in the morning'}
+                </div>
+              </div>
+            </div>
           )}
         </section>
         <What items={items} onChange={setItems} products={offer?.products ?? []} currency={currency} />

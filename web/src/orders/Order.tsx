@@ -8,6 +8,7 @@ import { shownDate, shownTime } from '../ui/dates';
 import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { exactMoney } from '../ui/words';
 import { OrderAct, type OrderDeed } from './OrderAct';
+import { Seats } from './Seats';
 import { CHANNELS, STATES, TO_DO, type OrderShown } from './words';
 
 type Line = Schemas['ShownLine'];
@@ -184,28 +185,7 @@ function LineRow({
           </span>
         ))}
         {line.nothing !== undefined && <span className="soft">{line.nothing}</span>}
-        {line.seats.map((seat) => (
-          <span key={seat.number}>
-            seat {seat.number}:{' '}
-            {seat.person === undefined ? (
-              <>
-                nobody yet{' '}
-                {onDeed !== undefined && !order.cancelled && (
-                  <button
-                    className="link"
-                    onClick={() => onDeed({ kind: 'CLAIM', line: line.line, number: seat.number })}
-                  >
-                    Give it to somebody
-                  </button>
-                )}
-              </>
-            ) : (
-              <Link to="/people/$id" params={{ id: String(seat.person) }}>
-                {seat.name}
-              </Link>
-            )}
-          </span>
-        ))}
+        <Seats line={line} order={order} onDeed={onDeed} />
         {line.dues.map((due) => (
           <span key={due.number}>
             payment {due.number}, {exactMoney(due.amount, order.currency)}, due {shownDate(due.due, zone)}:{' '}
@@ -236,7 +216,7 @@ function LineRow({
         order.lines.length > 1 &&
         !order.cancelled && (
           <button className="btn btn-sm" onClick={() => onDeed({ kind: 'REFUND', line: line.line })}>
-            Refund this
+            {line.amount === 0 ? 'Take this back' : 'Refund this'}
           </button>
         )}
     </div>

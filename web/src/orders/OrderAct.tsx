@@ -3,13 +3,13 @@ import { ActPanel } from '../desk/ActPanel';
 import { PersonFinder, type Somebody } from '../desk/PersonFinder';
 import type { Sheet } from '../desk/useAct';
 import { Field } from '../ui/Field';
-import { exactMoney } from '../ui/words';
+import { counted, exactMoney } from '../ui/words';
 import { amount } from './items';
 import type { OrderShown } from './words';
 
 /** What is to be done about an order. */
 export interface OrderDeed {
-  kind: 'PAY' | 'PAY_INSTALMENT' | 'INVOICE' | 'FULFIL' | 'CANCEL' | 'REFUND' | 'CLAIM';
+  kind: 'PAY' | 'PAY_INSTALMENT' | 'INVOICE' | 'FULFIL' | 'CANCEL' | 'REFUND' | 'CLAIM' | 'ASSIGN';
   line?: string;
   number?: number;
 }
@@ -134,6 +134,32 @@ export function OrderAct({ order, deed, onEnd }: Props) {
             />
           )}
           <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
+        </ActPanel>
+      );
+    }
+    case 'ASSIGN': {
+      const people = text.split(/[\s,;]+/).filter((address) => address !== '');
+      return (
+        <ActPanel
+          {...panel}
+          title={`Seats of ${line?.title ?? ''}`}
+          confirm={people.length === 0 ? 'Give them' : `Give ${counted(people.length, 'seat', 'seats')}`}
+          sheet={
+            deed.line === undefined || people.length === 0
+              ? undefined
+              : { ...about, kind: 'ASSIGN', line: deed.line, to: people }
+          }
+        >
+          <div className="field">
+            <label htmlFor="seat-people">Addresses, one on each line</label>
+            <textarea
+              id="seat-people"
+              className="input"
+              rows={6}
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+          </div>
         </ActPanel>
       );
     }

@@ -41,7 +41,6 @@ export function Orders() {
     <Screen>
       <div className="headline">
         <h1>Orders</h1>
-        {data !== undefined && <p>{counted(data.total, 'order', 'orders')}</p>}
         <SearchField
           label="Find by number, name, address or invoice"
           placeholder="Number, name, address, invoice"
@@ -82,12 +81,8 @@ export function Orders() {
       )}
       {data !== undefined && data.total > 0 && (
         <>
-          <Table
-            orders={data.orders}
-            sums={data.sums}
-            sort={sort}
-            onSort={(next) => change({ sort: next })}
-          />
+          <Sums sums={data.sums} />
+          <Table orders={data.orders} sort={sort} onSort={(next) => change({ sort: next })} />
           <Pages
             total={data.total}
             pageSize={data.pageSize}
@@ -168,9 +163,29 @@ function DayField({
 
 interface TableProps {
   orders: ListedOrder[];
-  sums: Schemas['OrderSum'][];
   sort: NonNullable<OrdersSearch['sort']>;
   onSort: (sort: NonNullable<OrdersSearch['sort']>) => void;
+}
+
+/** What all the orders that are listed come to, on every page of them. */
+function Sums({ sums }: { sums: Schemas['OrderSum'][] }) {
+  return sums.map((sum) => (
+    <dl key={sum.currency} className="sums sums-line" aria-label={`Sums in ${sum.currency}`}>
+      <Sum title={counted(sum.orders, 'order', 'orders')} amount={sum.total} currency={sum.currency} />
+      <Sum title="Paid" amount={sum.paid} currency={sum.currency} />
+      <Sum title="Given back" amount={sum.givenBack} currency={sum.currency} />
+      <Sum title="Owed" amount={sum.owed} currency={sum.currency} />
+    </dl>
+  ));
+}
+
+function Sum({ title, amount, currency }: { title: string; amount: number; currency: string }) {
+  return (
+    <div>
+      <dt>{title}</dt>
+      <dd>{exactMoney(amount, currency)}</dd>
+    </div>
+  );
 }
 
 const COLUMNS: { title: string; sort?: NonNullable<OrdersSearch['sort']>; number?: true }[] = [
@@ -183,7 +198,7 @@ const COLUMNS: { title: string; sort?: NonNullable<OrdersSearch['sort']>; number
   { title: 'How it stands' },
 ];
 
-function Table({ orders, sums, sort, onSort }: TableProps) {
+function Table({ orders, sort, onSort }: TableProps) {
   const { zone } = useSession();
   return (
     <table className="list orders">
@@ -234,19 +249,6 @@ function Table({ orders, sums, sort, onSort }: TableProps) {
           </tr>
         ))}
       </tbody>
-      <tfoot>
-        {sums.map((sum) => (
-          <tr key={sum.currency}>
-            <th scope="row" colSpan={4}>
-              {counted(sum.orders, 'order', 'orders')} in {sum.currency}: paid{' '}
-              {exactMoney(sum.paid, sum.currency)}, given back {exactMoney(sum.givenBack, sum.currency)}
-            </th>
-            <td className="number">{exactMoney(sum.total, sum.currency)}</td>
-            <td className="number">{exactMoney(sum.owed, sum.currency)}</td>
-            <td />
-          </tr>
-        ))}
-      </tfoot>
     </table>
   );
 }

@@ -25,7 +25,7 @@ export function total(items: Item[]): number {
 }
 
 /** A line as the server takes it; what is no amount goes as one that is refused. */
-export function itemSheet(item: Item, giftTo: string): Schemas['ItemSheet'] {
+export function itemSheet(item: Item, giftTo: string, giftOn = ''): Schemas['ItemSheet'] {
   const price = amount(item.price);
   const off = amount(item.off);
   return {
@@ -35,5 +35,6 @@ export function itemSheet(item: Item, giftTo: string): Schemas['ItemSheet'] {
     price: Number.isNaN(price) ? -1 : price,
     off: Number.isNaN(off) ? -1 : off,
     ...(giftTo.trim() !== '' && { giftTo: giftTo.trim() }),
+    ...(giftTo.trim() !== '' && giftOn !== '' && { giftOn }),
   };
 }

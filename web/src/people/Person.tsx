@@ -138,7 +138,7 @@ export function Person() {
         </Empty>
       ) : (
         <TimeLine
-          targets={data.targets}
+          targets={coursesFirst(data.targets)}
           asOf={new Date(data.asOf)}
           chosen={chosen?.target}
           onChoose={(next) =>
@@ -202,8 +202,14 @@ function endsOpen(target: Schemas['ShownTarget']): boolean {
 }
 
 /** Something open if there is any, for that is what people ask about first. */
-function firstToExplain(targets: Schemas['ShownTarget'][]): Schemas['ShownTarget'] | undefined {
+function firstToExplain(all: Schemas['ShownTarget'][]): Schemas['ShownTarget'] | undefined {
+  const targets = coursesFirst(all);
   return targets.find((one) => one.windows.some((window) => isOpen(window.state))) ?? targets[0];
+}
+
+/** Courses are what most questions are about. */
+function coursesFirst(targets: Schemas['ShownTarget'][]): Schemas['ShownTarget'][] {
+  return targets.toSorted((a, b) => Number(a.sort !== 'course') - Number(b.sort !== 'course'));
 }
 
 function nothing(person: Schemas['PersonShown']): string {

@@ -90,7 +90,7 @@ function SystemStep({ standing, tense }: { standing: Schemas['Standing']; tense:
       <strong>{title}</strong>
       <span>
         {standing.answer === undefined
-          ? `It is told that the course should be ${standing.open ? 'open' : 'closed'}.`
+          ? `It is told that this should be ${standing.open ? 'open' : 'closed'}.`
           : `${standing.answer}${when}, ${tries}.`}
         {standing.state === 'WAITING' &&
           standing.nextTryAt !== undefined &&

@@ -50,7 +50,16 @@ export function Today() {
 function Lists({ data, now }: { data: TodayData; now: number }) {
   const waiting = data.findings.filter((finding) => finding.kind === 'UNKNOWN_PRODUCT');
   const gaps = data.findings.filter((finding) => finding.kind !== 'UNKNOWN_PRODUCT');
-  if (data.failing.length + data.outOfStep.length + data.findings.length + data.endingSoon === 0) {
+  if (
+    data.failing.length +
+      data.outOfStep.length +
+      data.findings.length +
+      data.endingSoon +
+      data.orders.overdue +
+      data.orders.toFulfil +
+      data.orders.unclaimed ===
+    0
+  ) {
     return (
       <Empty title="Nothing needs you now.">
         <p>Every system has what it should have, and the mapping has no gaps.</p>
@@ -69,6 +78,7 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
           ))}
         </List>
       )}
+      <WaitingOrders orders={data.orders} />
       {data.outOfStep.length > 0 && (
         <List title="Systems are out of step">
           {data.outOfStep.map((one) => (
@@ -98,6 +108,45 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
         </List>
       )}
     </>
+  );
+}
+
+/** Orders about which somebody has something to do. */
+function WaitingOrders({ orders }: { orders: TodayData['orders'] }) {
+  const rows = [
+    {
+      show: 'OVERDUE' as const,
+      many: orders.overdue,
+      mark: 'grave' as const,
+      title: counted(orders.overdue, 'order is overdue', 'orders are overdue'),
+      text: 'the day by which they were to be paid is over',
+    },
+    {
+      show: 'FULFIL' as const,
+      many: orders.toFulfil,
+      mark: 'soon' as const,
+      title: counted(orders.toFulfil, 'order is to be fulfilled', 'orders are to be fulfilled'),
+      text: 'a thing to post, or a course that waits for somebody to say that it is done',
+    },
+    {
+      show: 'CLAIM' as const,
+      many: orders.unclaimed,
+      mark: 'later' as const,
+      title: counted(orders.unclaimed, 'order has a gift or seat left', 'orders have gifts or seats left'),
+      text: 'nobody has taken them up',
+    },
+  ].filter((row) => row.many > 0);
+  if (rows.length === 0) return null;
+  return (
+    <List title="Orders wait">
+      {rows.map(({ show, mark, title, text }) => (
+        <Row key={show} mark={mark} title={title} text={text}>
+          <Link className="btn" to="/orders" search={{ show }}>
+            See them
+          </Link>
+        </Row>
+      ))}
+    </List>
   );
 }
 

@@ -211,6 +211,7 @@ public final class FactReader {
                 line.wholeNumber("quantity", 1),
                 line.amount("amount"),
                 line.optionalText("giftTo"),
+                line.saidDate("giftOn"),
                 line.saidAmount("listPrice"));
     }
 

@@ -127,6 +127,9 @@ public final class FactWriter {
             line.option().ifPresent(option -> node.put("option", option));
             node.put("quantity", line.quantity()).put("amount", line.amount().toPlainString());
             line.giftTo().ifPresent(address -> node.put("giftTo", address));
+            if (line.giftOn() != null) {
+                node.put("giftOn", line.giftOn().toString());
+            }
             if (line.listPrice() != null) {
                 node.put("listPrice", line.listPrice().toPlainString());
             }

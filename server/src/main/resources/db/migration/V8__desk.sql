@@ -56,3 +56,31 @@ create index order_money_order on order_money (order_id);
 
 insert into scheduled_tasks (task_name, task_instance, execution_time, picked, version)
   select 'orders-anew', 'all', now(), false, 1 where exists (select 1 from fact where type = 'yoru.order.placed');
+
+-- gifts and seats that were offered to somebody, and the codes with which they can be taken up
+create table gift (
+  order_id text not null,
+  line text not null,
+  seat integer not null,
+  address text not null,
+  state text not null check (state in ('WAITING', 'SENT', 'WITHDRAWN')),
+  send_on date,
+  sent_at timestamptz,
+  primary key (order_id, line, seat)
+);
+
+create table gift_code (
+  hash text primary key,
+  order_id text not null,
+  line text not null,
+  seat integer not null,
+  made_at timestamptz not null,
+  foreign key (order_id, line, seat) references gift (order_id, line, seat)
+);
+
+-- codes that were tried and do not exist, by where from: whoever guesses is stopped
+create table claim_failure (
+  origin text primary key,
+  failures integer not null,
+  since timestamptz not null
+);

@@ -38,6 +38,7 @@ public sealed interface Act {
      * @param price of one, in the school's currency
      * @param off what is taken off the whole line
      * @param giftTo the address of whom it is for, where that is somebody else
+     * @param giftOn from which day on they are to know of it; none = at once
      */
     record Item(
             String product,
@@ -45,7 +46,8 @@ public sealed interface Act {
             int quantity,
             BigDecimal price,
             BigDecimal off,
-            @Nullable String giftTo) {}
+            @Nullable String giftTo,
+            @Nullable LocalDate giftOn) {}
 
     /** How an order by hand is paid. */
     sealed interface Payment {
@@ -78,6 +80,13 @@ public sealed interface Act {
 
     /** A seat or a gift is taken up for somebody. */
     record Claim(String order, String line, int seat, String person) implements AboutOrder {}
+
+    /** The free seats of a line are taken up by some people, the lowest first. */
+    record Assign(String order, String line, List<String> people) implements AboutOrder {
+        public Assign {
+            people = List.copyOf(people);
+        }
+    }
 
     /** @param length none = until it is ended */
     record Give(

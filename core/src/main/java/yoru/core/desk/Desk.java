@@ -143,6 +143,7 @@ public final class Desk {
                 }
                 case Act.Refund it -> refund(it, order);
                 case Act.Claim it -> claim(it, order);
+                case Act.Assign it -> assign(it, order);
             }
         }
 
@@ -201,6 +202,40 @@ public final class Desk {
             refuseIf(order.claims().containsKey(seat), "seat", "Somebody has taken it already.");
             refuseIf(order.cancelled().isPresent(), "", "The order was cancelled.");
             fact(act.person(), new Happening.GiftClaimed(order.id(), act.line(), act.seat()));
+        }
+
+        private void assign(Act.Assign act, Order order) {
+            refuseIf(act.people().isEmpty(), "people", "Name somebody.");
+            refuseIf(order.cancelled().isPresent(), "", "The order was cancelled.");
+            var account = new OrderAccount(order, engine);
+            var free = order.line(act.line()).stream()
+                    .flatMap(line -> account.free(line).stream())
+                    .toList();
+            refuseIf(
+                    act.people().size() > free.size(),
+                    "people",
+                    "%d seats are left for %d people."
+                            .formatted(free.size(), act.people().size()));
+            for (int at = 0; at < act.people().size(); at++) {
+                var person = act.people().get(at);
+                address("people[" + at + "]", person);
+                refuseIf(
+                        act.people().indexOf(person) < at || hasSeat(order, act.line(), person),
+                        "people[" + at + "]",
+                        person + " has a seat already.");
+                if (refusals.isEmpty()) {
+                    fact(
+                            person,
+                            new Happening.GiftClaimed(
+                                    order.id(), act.line(), free.get(at).number()));
+                }
+            }
+        }
+
+        private boolean hasSeat(Order order, String line, String person) {
+            return order.claims().entrySet().stream()
+                    .anyMatch(claim -> claim.getKey().line().equals(line)
+                            && claim.getValue().person().equals(histories.personOf(person)));
         }
 
         private void aboutPerson(Act.AboutPerson act) {
@@ -321,6 +356,7 @@ public final class Desk {
                             item.quantity(),
                             amount,
                             item.giftTo(),
+                            item.giftOn(),
                             full.compareTo(amount) == 0 ? null : full));
                     subscription(act, product, item, line).ifPresent(subscriptions::add);
                 }

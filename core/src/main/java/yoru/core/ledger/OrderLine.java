@@ -1,6 +1,7 @@
 package yoru.core.ledger;
 
 import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
@@ -9,6 +10,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param amount of the whole line, in the order's currency, not negative
  * @param giftAddress the e-mail address of the person the line is a gift for
+ * @param giftOn from which day on the receiver is to know of it, as the school counts days; none = at once
  * @param listPrice what the whole line would have cost without anything taken off, where that is known
  */
 public record OrderLine(
@@ -18,6 +20,7 @@ public record OrderLine(
         int quantity,
         BigDecimal amount,
         @Nullable String giftAddress,
+        @Nullable LocalDate giftOn,
         @Nullable BigDecimal listPrice) {
 
     public OrderLine(
@@ -27,7 +30,7 @@ public record OrderLine(
             int quantity,
             BigDecimal amount,
             @Nullable String giftAddress) {
-        this(line, product, chosenOption, quantity, amount, giftAddress, null);
+        this(line, product, chosenOption, quantity, amount, giftAddress, null, null);
     }
 
     public OrderLine {

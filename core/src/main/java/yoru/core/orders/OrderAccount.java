@@ -123,13 +123,18 @@ public final class OrderAccount {
 
     /** How many seats and gifts nobody has taken up, of an order that still stands. */
     public int unclaimed() {
-        return order.cancelled().isPresent()
-                ? 0
-                : (int) order.details().lines().stream()
-                        .filter(line -> !isGivenBack(line))
-                        .flatMap(line -> seats(line).stream())
+        return order.details().lines().stream()
+                .mapToInt(line -> free(line).size())
+                .sum();
+    }
+
+    /** The seats and gifts of a line that somebody else can still take up. */
+    public List<Order.Seat> free(OrderLine line) {
+        return order.cancelled().isPresent() || isGivenBack(line)
+                ? List.of()
+                : seats(line).stream()
                         .filter(seat -> !order.claims().containsKey(seat))
-                        .count();
+                        .toList();
     }
 
     /** When the first of its lines opened; nothing where none has, or none of them opens by the order itself. */

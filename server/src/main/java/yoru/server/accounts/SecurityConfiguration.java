@@ -40,6 +40,23 @@ class SecurityConfiguration {
                 .build();
     }
 
+    /** Whoever has a gift's code may take it up: the code is all there is to ask for, and nobody is signed in. */
+    @Bean
+    @Order(2)
+    SecurityFilterChain claims(HttpSecurity http) throws Exception {
+        return http.securityMatcher("/claim/**")
+                .authorizeHttpRequests(requests -> requests.anyRequest().permitAll())
+                .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
+                        .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.NO_REFERRER)))
+                .csrf(csrf -> csrf.disable())
+                .anonymous(anonymous -> anonymous.disable())
+                .sessionManagement(sessions -> sessions.disable())
+                .securityContext(context -> context.disable())
+                .requestCache(cache -> cache.disable())
+                .logout(logout -> logout.disable())
+                .build();
+    }
+
     @Bean
     SecurityFilterChain security(HttpSecurity http, SecurityContextRepository contexts) throws Exception {
         return http.securityContext(context -> context.securityContextRepository(contexts))

@@ -24,7 +24,7 @@ import yoru.server.platform.ProblemException;
  *
  * @param person the key of whom it is about
  * @param name what they are called, where they are new
- * @param to what is given, as paths of targets; {@code course/ID@TIER} = up to a tier
+ * @param to what is given, as paths of targets ({@code course/ID@TIER} = up to a tier), or the addresses of who gets seats
  * @param length an ISO 8601 period
  */
 record ActSheet(
@@ -52,6 +52,7 @@ record ActSheet(
         CANCEL,
         REFUND,
         CLAIM,
+        ASSIGN,
         GIVE,
         EXTEND,
         END_GRANT,
@@ -74,7 +75,8 @@ record ActSheet(
             int quantity,
             @NotNull BigDecimal price,
             @Nullable BigDecimal off,
-            @Nullable @Size(max = 320) String giftTo) {}
+            @Nullable @Size(max = 320) String giftTo,
+            @Nullable LocalDate giftOn) {}
 
     /** How an order is paid. */
     enum PaymentKind {
@@ -125,6 +127,11 @@ record ActSheet(
             case CLAIM ->
                 new Act.Claim(
                         needed("order", order), needed("line", line), needed("number", number), key("person", person));
+            case ASSIGN ->
+                new Act.Assign(
+                        needed("order", order),
+                        needed("line", line),
+                        orNone(to).stream().map(address -> key("to", address)).toList());
             case GIVE ->
                 new Act.Give(
                         key("person", person),
@@ -168,7 +175,8 @@ record ActSheet(
                 sheet.quantity,
                 sheet.price,
                 Objects.requireNonNullElse(sheet.off, BigDecimal.ZERO),
-                giftTo);
+                giftTo,
+                giftTo == null ? null : sheet.giftOn);
     }
 
     private static Destination destination(String path) {

@@ -29,7 +29,7 @@ import yoru.server.platform.ProblemException;
 
 /** Does acts: decides them over all that can matter, and keeps their facts, each act once. */
 @Service
-class DeskService {
+public class DeskService {
 
     /** What an order is called while it is only looked at. */
     static final String NEW_ORDER = "new";
@@ -61,7 +61,7 @@ class DeskService {
      *
      * @param again whether it had been done before, and nothing was done now
      */
-    record Done(@Nullable String order, @Nullable Long person, boolean again) {}
+    public record Done(@Nullable String order, @Nullable Long person, boolean again) {}
 
     @Transactional(readOnly = true)
     public Looked look(ActSheet sheet) {
@@ -75,9 +75,34 @@ class DeskService {
         return new Looked(act, decision, people, known);
     }
 
+    /**
+     * Somebody takes up a gift or a seat for themselves.
+     *
+     * @param key tells this from all other acts
+     * @param actor who is said to have done it
+     */
+    @Transactional
+    public Done claim(String key, Act.Claim claim, String name, String actor) {
+        var sheet = new ActSheet(
+                ActSheet.Kind.CLAIM,
+                claim.person(),
+                name,
+                claim.order(),
+                claim.line(),
+                claim.seat(),
+                null,
+                null,
+                null,
+                null,
+                null,
+                null,
+                null);
+        return act(key, sheet, actor);
+    }
+
     /** @param key tells this act from all others; sent again, it does nothing */
     @Transactional
-    public Done act(String key, ActSheet sheet, String operator) {
+    Done act(String key, ActSheet sheet, String operator) {
         if (acts.begin(key, clock.instant(), operator) == 0) {
             var before = acts.findById(key).orElseThrow();
             return new Done(before.orderId, before.personId, true);
@@ -139,6 +164,9 @@ class DeskService {
         }
         if (act instanceof Act.Claim it) {
             people.add(it.person());
+        }
+        if (act instanceof Act.Assign it) {
+            people.addAll(it.people());
         }
         return people;
     }

@@ -15,6 +15,7 @@ import yoru.core.rulebook.School;
  * What an installation sets, under {@code yoru.*}.
  *
  * @param key encrypts secrets at rest: 32 bytes in hexadecimal; losing it means entering the secrets again
+ * @param publicAddress under which people outside reach this server; links in letters begin with it
  * @param insideAllowed networks inside Yoru's own that systems may be in, as CIDR; none = addresses outside only
  * @param folder below which systems without an interface have their folders; none = there are none
  * @param checkEvery how often systems are looked at for what is out of step
@@ -27,6 +28,7 @@ public record YoruSettings(
         @DefaultValue("Hollow Oak Bee School") String schoolName,
         @DefaultValue("Europe/Dublin") ZoneId zone,
         @DefaultValue("EUR") Currency currency,
+        @DefaultValue("http://127.0.0.1:8410") String publicAddress,
         @DefaultValue({}) List<String> insideAllowed,
         @Nullable Path folder,
         @DefaultValue("6h") Duration checkEvery,

@@ -19,6 +19,7 @@ import yoru.server.drift.Checks;
 import yoru.server.findings.SchoolFindings;
 import yoru.server.findings.SchoolFindings.ShownFinding;
 import yoru.server.ledger.LedgerService;
+import yoru.server.orders.OrderBook;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 
@@ -34,6 +35,7 @@ class TodayController {
     private final Deliveries deliveries;
     private final Openings openings;
     private final Checks checks;
+    private final OrderBook orders;
     private final Clock clock;
 
     TodayController(
@@ -43,6 +45,7 @@ class TodayController {
             Deliveries deliveries,
             Openings openings,
             Checks checks,
+            OrderBook orders,
             Clock clock) {
         this.connections = connections;
         this.ledger = ledger;
@@ -50,6 +53,7 @@ class TodayController {
         this.deliveries = deliveries;
         this.openings = openings;
         this.checks = checks;
+        this.orders = orders;
         this.clock = clock;
     }
 
@@ -58,9 +62,18 @@ class TodayController {
             List<Failing> failing,
             List<AtOdds> outOfStep,
             List<ShownFinding> findings,
+            Waiting orders,
             long endingSoon,
             Since sinceYesterday,
             List<SystemHealth> systems) {}
+
+    /**
+     * Orders that wait for somebody.
+     *
+     * @param overdue that should have been paid by now
+     * @param unclaimed with a gift or a seat that nobody has taken up
+     */
+    record Waiting(int overdue, int toFulfil, int unclaimed) {}
 
     /** A system that does not do what it was told. */
     record Failing(
@@ -112,11 +125,17 @@ class TodayController {
                 failing(failing),
                 outOfStep(),
                 findings.urgent(),
+                waiting(),
                 openings.peopleEnding(now, now.plus(SOON)),
                 new Since(count.sold(), windows.opened(), windows.ended(), count.refunded()),
                 connections.all().stream()
                         .map(connection -> health(connection, failing, tallies))
                         .toList());
+    }
+
+    private Waiting waiting() {
+        var waiting = orders.waiting();
+        return new Waiting(waiting.overdue(), waiting.toFulfil(), waiting.unclaimed());
     }
 
     private static List<Failing> failing(List<Deliveries.Standing> standings) {

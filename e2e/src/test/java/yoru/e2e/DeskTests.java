@@ -1,0 +1,337 @@
+package yoru.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.FilePayload;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.time.Duration;
+import java.util.UUID;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import yoru.e2e.School.Part;
+
+/** What the support assistant does all day, each act with its consequence first, looked for afterwards in the systems. */
+class DeskTests {
+
+    private static final Duration PATIENCE = Duration.ofSeconds(90);
+
+    @RegisterExtension
+    final Chromium chromium = new Chromium();
+
+    private final School school = School.running();
+
+    private static String somebody() {
+        return "desk-" + UUID.randomUUID().toString().substring(0, 8) + "@post.example";
+    }
+
+    @Test
+    void aFreePlaceSaysNoPriceAndADoubleClickMakesOneOrder() throws Exception {
+        var person = somebody();
+        var yoru = chromium.operator(school);
+        byHand(yoru, person, "Nadia Friend", "queen rearing, self", "grafting chart, printed");
+        yoru.getByText("Free of charge").click();
+        assertThat(margin(yoru)).containsText("Say why it is free of charge");
+        yoru.getByLabel("Reason").fill("Volunteer at the spring open day");
+        assertThat(margin(yoru)).containsText("A free place for you: Queen Rearing");
+        assertThat(margin(yoru)).containsText("A thing to post. It stays to be fulfilled.");
+        assertThat(margin(yoru)).not().containsText("180");
+        assertThat(school.count(Part.SERVER, "select count(*) from person where person_key = ?", person))
+                .as("nothing is kept before confirming")
+                .isZero();
+        OnScreen.button(yoru, "Confirm and open").dblclick();
+        assertThat(yoru.getByText("opened Queen Rearing,")).isVisible();
+        assertThat(yoru.getByText("free of charge")).isVisible();
+        assertThat(orders(person)).isEqualTo(1);
+        inTheClassroom(person, "queen-rearing", "open", 1);
+        await().atMost(PATIENCE).until(() -> school.letters(person).contains("A free place for you"));
+        assertThat(school.letters(person)).contains("nothing was charged").doesNotContain("180", "194", "EUR", "€");
+
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Nadia Friend"))
+                .click();
+        assertThat(yoru.getByLabel("Orders")).containsText("€0.00");
+        assertThat(yoru.getByLabel("Orders")).containsText("free of charge");
+    }
+
+    @Test
+    void whatIsPaidLaterOpensWhenTheInvoiceIsPaid() {
+        var person = somebody();
+        var yoru = chromium.operator(school);
+        byHand(yoru, person, "Otto Payer", "queen rearing, self");
+        yoru.getByText("Open when paid").click();
+        assertThat(margin(yoru)).containsText("is not paid yet");
+        assertThat(margin(yoru)).containsText("Nothing opens or closes");
+        OnScreen.button(yoru, "Confirm the order").click();
+        assertThat(margin(yoru)).containsText("€180.00 to be paid");
+        OnScreen.button(yoru, "Note the invoice").click();
+        yoru.getByLabel("Number of the invoice").fill("2026-77");
+        OnScreen.button(yoru, "It was sent").click();
+        assertThat(yoru.getByText("invoice 2026-77")).isVisible();
+        OnScreen.button(yoru, "Enter the payment").click();
+        yoru.getByLabel("Reference").fill("statement 12");
+        assertThat(margin(yoru)).containsText("Queen Rearing until");
+        inTheClassroom(person, "queen-rearing", "open", 0);
+        OnScreen.button(yoru, "Paid: €180.00").click();
+        assertThat(yoru.getByText("bank transfer, statement 12")).isVisible();
+        inTheClassroom(person, "queen-rearing", "open", 1);
+        yoru.navigate(school.server() + "/orders?q=2026-77");
+        assertThat(yoru.getByLabel("Sums in EUR")).containsText("Owed€0.00");
+        assertThat(yoru.locator("table.orders tbody tr")).hasCount(1);
+    }
+
+    /** She bought it, and it was given to her; the refund takes only the first away. */
+    @Test
+    void aRefundOfOneOfTwoReasonsLeavesTheCourseOpen() {
+        var person = somebody();
+        var yoru = chromium.operator(school);
+        byHand(yoru, person, "Tova Twice", "queen rearing, self");
+        OnScreen.button(yoru, "Confirm and open").click();
+        assertThat(yoru.getByText("opened Queen Rearing,")).isVisible();
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Tova Twice"))
+                .click();
+        OnScreen.button(yoru, "Give access").click();
+        choose(yoru, "What to give", "queen rearing course");
+        yoru.getByLabel("until somebody ends it").check();
+        yoru.getByLabel("Why", new Page.GetByLabelOptions().setExact(true)).fill("helps in the apiary");
+        assertThat(margin(yoru)).containsText("Is open for longer");
+        OnScreen.button(yoru, "Give it").click();
+        assertThat(yoru.getByLabel("Given by hand")).containsText("helps in the apiary");
+
+        yoru.getByLabel("Orders").getByRole(AriaRole.LINK).click();
+        OnScreen.button(yoru, "Refund").click();
+        assertThat(margin(yoru)).containsText("Tags taken off");
+        assertThat(margin(yoru)).not().containsText("Queen Rearing course");
+        OnScreen.button(yoru, "It is given back").click();
+        assertThat(yoru.getByText("Given back", new Page.GetByTextOptions().setExact(true)))
+                .isVisible();
+        noLongerTagged(person);
+        inTheClassroom(person, "queen-rearing", "open", 1);
+
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Tova Twice"))
+                .click();
+        yoru.getByLabel("Given by hand")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("End it"))
+                .click();
+        assertThat(margin(yoru)).containsText("Closes");
+        OnScreen.button(yoru, "End it now").click();
+        inTheClassroom(person, "queen-rearing", "open", 0);
+        assertThat(yoru.getByLabel("Given by hand")).isHidden();
+        choose(yoru, "Why is it closed", "queen rearing course");
+        assertThat(margin(yoru)).containsText("Queen Rearing is closed");
+        assertThat(margin(yoru)).containsText("It ended on");
+    }
+
+    @Test
+    void aGiftIsTakenUpWithAnotherAddressAndOpensNothingForTheGiver() throws Exception {
+        var giver = somebody();
+        var written = somebody();
+        var used = somebody();
+        var yoru = chromium.operator(school);
+        byHand(yoru, giver, "Gerda Giver", "queen rearing, self");
+        yoru.getByLabel("it is a gift for somebody else").check();
+        yoru.getByLabel("Address of whom it is for").fill(written);
+        assertThat(margin(yoru)).containsText("It opens for whoever takes the gift up");
+        OnScreen.button(yoru, "Confirm and open").click();
+        assertThat(yoru.getByText("nobody yet, sent to " + written)).isVisible();
+        await().atMost(PATIENCE).until(() -> school.letters(written).contains("/claim/"));
+        assertThat(school.letters(written)).contains("Gerda Giver").doesNotContain("180", giver);
+
+        var receiver = chromium.stranger();
+        receiver.navigate(school.server() + "/claim/" + code(written));
+        assertThat(receiver.getByText("Gerda Giver has given this to you")).isVisible();
+        receiver.getByLabel("E-mail address").fill(used);
+        receiver.getByLabel("Your name").fill("Ruben Receiver");
+        OnScreen.button(receiver, "Take it up").click();
+        assertThat(receiver.getByText("It is yours")).isVisible();
+        inTheClassroom(used, "queen-rearing", "open", 1);
+        inTheClassroom(giver, "queen-rearing", "open", 0);
+        inTheClassroom(written, "queen-rearing", "open", 0);
+        receiver.navigate(school.server() + "/claim/" + code(written));
+        assertThat(receiver.getByText("It was taken up already")).isVisible();
+        receiver.navigate(school.server() + "/claim/nothing-of-the-kind");
+        assertThat(receiver.getByText("There is no such gift")).isVisible();
+
+        assertThat(yoru.getByText("for Ruben Receiver")).not().hasCount(0);
+        OnScreen.button(yoru, "Refund").click();
+        assertThat(margin(yoru)).containsText("For Ruben Receiver");
+        OnScreen.button(yoru, "It is given back").click();
+        inTheClassroom(used, "queen-rearing", "open", 0);
+    }
+
+    @Test
+    void twoAccountsOfOnePersonAreJoinedAndPartedAgain() {
+        var first = somebody();
+        var second = somebody();
+        var yoru = chromium.operator(school);
+        byHand(yoru, first, "Paula Twofold", "queen rearing, self");
+        OnScreen.button(yoru, "Confirm and open").click();
+        inTheClassroom(first, "queen-rearing", "open", 1);
+        byHand(yoru, second, "Paula T.", "grafting chart, printed");
+        OnScreen.button(yoru, "Confirm and open").click();
+        assertThat(yoru.getByText("A thing to post: it opens nothing.")).isVisible();
+
+        person(yoru, first, "Paula Twofold");
+        yoru.getByText("More", new Page.GetByTextOptions().setExact(true)).click();
+        OnScreen.button(yoru, "Join with somebody").click();
+        choose(yoru, "Who stays", second);
+        assertThat(margin(yoru)).containsText("For Paula T.");
+        assertThat(margin(yoru)).containsText("Opens");
+        assertThat(margin(yoru)).containsText("Closes");
+        OnScreen.button(yoru, "Join them").click();
+        assertThat(yoru.getByText("Joined with Paula T.: all that is here counts there."))
+                .isVisible();
+        inTheClassroom(first, "queen-rearing", "open", 0);
+        inTheClassroom(second, "queen-rearing", "open", 1);
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Paula T."))
+                .click();
+        assertThat(yoru.getByText("also " + first)).isVisible();
+        assertThat(OnScreen.heading(yoru, "2 orders, €194.00 paid")).isVisible();
+
+        person(yoru, first, "Paula Twofold");
+        yoru.getByText("More", new Page.GetByTextOptions().setExact(true)).click();
+        OnScreen.button(yoru, "Part from Paula T.").click();
+        OnScreen.button(yoru, "Part them").click();
+        inTheClassroom(second, "queen-rearing", "open", 0);
+        inTheClassroom(first, "queen-rearing", "open", 1);
+        assertThat(OnScreen.heading(yoru, "1 order, €180.00 paid")).isVisible();
+    }
+
+    private static final String RULES = """
+            levels:
+            - { id: steward, title: Steward, rank: 1, allowance: { courses: 1 } }
+            """;
+
+    @Test
+    void placesOfALevelAreSpentAndReturnedAndSeatsAreGivenToAList() throws IOException {
+        var yoru = chromium.operator(school);
+        var before = rulebook(yoru);
+        publish(
+                yoru,
+                before.replaceFirst("(?m)^links:\\n", RULES + "links:\n")
+                        .replaceFirst("(?m)^(- id: QUEEN-SELF\\n)", "$1  quantity: seats\n"));
+        try {
+            var person = somebody();
+            byHand(yoru, person, "Stella Steward", "grafting chart, printed");
+            OnScreen.button(yoru, "Confirm and open").click();
+            person(yoru, person, "Stella Steward");
+            OnScreen.button(yoru, "Give access").click();
+            choose(yoru, "What to give", "steward");
+            yoru.getByLabel("Why", new Page.GetByLabelOptions().setExact(true)).fill("runs the swarm line");
+            OnScreen.button(yoru, "Give it").click();
+            assertThat(yoru.getByText("Steward: 1 of 1 left to choose")).isVisible();
+            yoru.getByLabel("Course to choose")
+                    .selectOption(new com.microsoft.playwright.options.SelectOption().setLabel("Winter Care"));
+            OnScreen.button(yoru, "Choose").click();
+            OnScreen.button(yoru, "Choose it").click();
+            inTheClassroom(person, "winter-care", "open", 1);
+            assertThat(yoru.getByText("Steward: 0 of 1 left to choose")).isVisible();
+            OnScreen.button(yoru, "Return it").first().click();
+            assertThat(margin(yoru)).containsText("Closes");
+            margin(yoru)
+                    .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Return it"))
+                    .click();
+            inTheClassroom(person, "winter-care", "open", 0);
+
+            var team = somebody();
+            var one = somebody();
+            byHand(yoru, team, "Tim Team", "queen rearing, self");
+            yoru.getByLabel("How many of Queen Rearing").fill("3");
+            OnScreen.button(yoru, "Confirm and open").click();
+            OnScreen.button(yoru, "Give seats to a list of people").click();
+            yoru.getByLabel("Addresses, one on each line").fill(one + "\n" + one);
+            assertThat(margin(yoru)).containsText("has a seat already");
+            var two = somebody();
+            yoru.getByLabel("Addresses, one on each line").fill(one + "\n" + two);
+            OnScreen.button(yoru, "Give 2 seats").click();
+            for (var seated : new String[] {team, one, two}) {
+                inTheClassroom(seated, "queen-rearing", "open", 1);
+            }
+        } finally {
+            publish(yoru, before);
+        }
+    }
+
+    private static void publish(Page yoru, String rulebook) {
+        yoru.navigate(yoru.url().replaceFirst("(https?://[^/]+).*", "$1") + "/mapping?view=history");
+        yoru.getByLabel("From a file")
+                .setInputFiles(new FilePayload(
+                        "rulebook.yaml", "application/yaml", rulebook.getBytes(StandardCharsets.UTF_8)));
+        yoru.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Publish \\d+ change")))
+                .click();
+        assertThat(margin(yoru)).containsText("Nothing is changed yet");
+    }
+
+    private String rulebook(Page yoru) throws IOException {
+        yoru.navigate(school.server() + "/mapping?view=history");
+        var file = yoru.waitForDownload(() -> yoru.getByText("As a file").click());
+        return Files.readString(file.path());
+    }
+
+    private void byHand(Page yoru, String person, String name, String... products) {
+        yoru.navigate(school.server() + "/orders/by-hand");
+        choose(yoru, "For whom", person);
+        yoru.getByLabel("What they are called").fill(name);
+        for (String product : products) {
+            choose(yoru, "Add a product", product);
+        }
+    }
+
+    private static void choose(Page yoru, String finder, String words) {
+        var field = yoru.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName(finder));
+        field.fill(words);
+        assertThat(yoru.getByRole(AriaRole.OPTION).first()).isVisible();
+        field.press("Enter");
+    }
+
+    private void person(Page yoru, String key, String name) {
+        yoru.navigate(school.server() + "/people?q=" + key);
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(name).setExact(true))
+                .click();
+        assertThat(OnScreen.heading(yoru, name)).isVisible();
+    }
+
+    private static Locator margin(Page yoru) {
+        return yoru.getByRole(AriaRole.COMPLEMENTARY);
+    }
+
+    private int orders(String person) {
+        return (int) school.count(
+                Part.SERVER,
+                "select count(*) from order_row o join person p on p.id = o.person_id where p.person_key = ?",
+                person);
+    }
+
+    private void inTheClassroom(String person, String course, String state, int many) {
+        await().atMost(PATIENCE)
+                .until(() -> school.count(
+                                        Part.CLASSROOM,
+                                        "select count(*) from enrolment where learner = ? and course_id = '%s' and state = '%s'"
+                                                .formatted(course, state),
+                                        person)
+                                == many
+                        && school.quiet());
+    }
+
+    private void noLongerTagged(String person) {
+        await().atMost(PATIENCE)
+                .until(() -> school.count(
+                                Part.CONTACTS,
+                                "select count(*) from mark where email = ? and id = 'bought-queen-rearing' and state = 'on'",
+                                person)
+                        == 0);
+    }
+
+    private String code(String person) throws IOException, InterruptedException {
+        Matcher matcher = Pattern.compile("/claim/([A-Za-z0-9_-]+)").matcher(school.letters(person));
+        assertThat(matcher.find()).isTrue();
+        return matcher.group(1);
+    }
+}

@@ -1,0 +1,43 @@
+package yoru.server.gifts;
+
+import org.springframework.stereotype.Component;
+import org.springframework.web.util.HtmlUtils;
+import yoru.server.platform.YoruSettings;
+
+/** Writes the letter that tells somebody of a gift. It never says what it cost. */
+@Component
+class GiftLetter {
+
+    private final YoruSettings settings;
+
+    GiftLetter(YoruSettings settings) {
+        this.settings = settings;
+    }
+
+    /** A letter, as text and as HTML. */
+    record Letter(String subject, String text, String html) {}
+
+    Letter of(Gifts.Offered gift, String link) {
+        var text = """
+                Hello,
+
+                %s has given you %s.
+
+                Take it up here, with whichever e-mail address you want to use it:
+                %s
+
+                %s
+                """.formatted(gift.from(), gift.what(), link, settings.schoolName());
+        var html = """
+                <p>Hello,</p>
+                <p>%s has given you %s.</p>
+                <p><a href="%s">Take it up here</a>, with whichever e-mail address you want to use it.</p>
+                <p>%s</p>
+                """.formatted(
+                        HtmlUtils.htmlEscape(gift.from()),
+                        HtmlUtils.htmlEscape(gift.what()),
+                        HtmlUtils.htmlEscape(link),
+                        HtmlUtils.htmlEscape(settings.schoolName()));
+        return new Letter("A gift for you: " + gift.what(), text, html);
+    }
+}

@@ -1,0 +1,9 @@
+package yoru.server.gifts;
+
+import java.util.List;
+import org.springframework.data.jpa.repository.JpaRepository;
+
+interface GiftTable extends JpaRepository<Gift, Gift.Place> {
+
+    List<Gift> findByOrderId(String orderId);
+}

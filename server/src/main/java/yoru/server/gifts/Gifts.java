@@ -1,0 +1,291 @@
+package yoru.server.gifts;
+
+import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.security.SecureRandom;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.util.Base64;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.Order;
+import yoru.core.ledger.OrderLine;
+import yoru.core.orders.OrderAccount;
+import yoru.core.rulebook.Product;
+import yoru.core.systems.Ability;
+import yoru.server.deliveries.Deliveries;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.ledger.FactKept;
+import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Person;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.ProblemException;
+import yoru.server.platform.Queue;
+import yoru.server.platform.YoruSettings;
+import yoru.server.systems.Matter;
+
+/** Sends gifts and seats to whom they are for, and knows which code opens which. */
+@Service
+class Gifts {
+
+    static final TaskDescriptor<Void> SEND = TaskDescriptor.of("send-gift");
+
+    /** A gift that opened longer ago is not sent by itself: the past of a new school, for example. */
+    private static final Duration NEWS = Duration.ofDays(2);
+
+    /** At which hour of the school's day gifts go out. */
+    private static final LocalTime MORNING = LocalTime.of(9, 0);
+
+    /** 160 bits of chance: OWASP ASVS 5.0, 11.5.1 asks for 128. */
+    private static final int CODE_BYTES = 20;
+
+    private final GiftTable gifts;
+    private final GiftCodes codes;
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final Deliveries deliveries;
+    private final GiftLetter letters;
+    private final Journal journal;
+    private final Queue queue;
+    private final YoruSettings settings;
+    private final JsonMapper json;
+    private final Clock clock;
+    private final SecureRandom random = new SecureRandom();
+
+    Gifts(
+            GiftTable gifts,
+            GiftCodes codes,
+            LedgerService ledger,
+            Rulebooks rulebooks,
+            Deliveries deliveries,
+            GiftLetter letters,
+            Journal journal,
+            Queue queue,
+            YoruSettings settings,
+            JsonMapper json,
+            Clock clock) {
+        this.gifts = gifts;
+        this.codes = codes;
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.deliveries = deliveries;
+        this.letters = letters;
+        this.journal = journal;
+        this.queue = queue;
+        this.settings = settings;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /** A seat that can be taken up, with what a stranger may know of it. */
+    record Offered(Gift.Place place, String what, String from, String address, boolean open) {}
+
+    @EventListener
+    void on(FactKept kept) {
+        if (kept.fact().happening() instanceof Happening.OfOrder it) {
+            order(it.order()).ifPresent(this::offer);
+        }
+    }
+
+    /** Offers what of an order is a gift and has opened. */
+    private void offer(Order order) {
+        for (OrderLine line : order.details().lines()) {
+            var address = line.giftTo();
+            if (address.isPresent() && hasOpened(order, line)) {
+                for (Order.Seat seat : free(order, line)) {
+                    var place = new Gift.Place(order.id(), line.line(), seat.number());
+                    if (!gifts.existsById(place)) {
+                        var gift = gifts.save(new Gift(place, plain(address.get()), line.giftOn()));
+                        sendByItself(gift, order);
+                    }
+                }
+            }
+        }
+    }
+
+    private void sendByItself(Gift gift, Order order) {
+        var today = LocalDate.ofInstant(clock.instant(), settings.zone());
+        if (gift.sendOn != null && gift.sendOn.isAfter(today)) {
+            queue.at(
+                    SEND,
+                    gift.place().inWords(),
+                    gift.sendOn.atTime(MORNING).atZone(settings.zone()).toInstant());
+        } else if (order.placed().time().isAfter(clock.instant().minus(NEWS))) {
+            queue.now(SEND, gift.place().inWords());
+        }
+    }
+
+    /** Sends it, if it still is to be taken up. */
+    @Transactional
+    public void send(Gift.Place place) {
+        var gift = gifts.findById(place).orElse(null);
+        if (gift != null && gift.state == Gift.State.WAITING) {
+            offered(place).ifPresent(offered -> send(gift, offered));
+        }
+    }
+
+    /**
+     * Sends a seat's letter, to another address where one is given.
+     *
+     * @return to which address
+     */
+    @Transactional
+    public String sendAgain(Gift.Place place, @Nullable String address, String operator) {
+        var offered = offered(place)
+                .orElseThrow(() -> new ProblemException(
+                        HttpStatus.CONFLICT, "It cannot be sent", "Nobody can take this seat up any more."));
+        var to = address == null || address.isBlank() ? offered.address : plain(address);
+        if (to.isEmpty()) {
+            throw new ProblemException(HttpStatus.BAD_REQUEST, "It cannot be sent", "Say to which address.");
+        }
+        if (!deliveries.canSendLetters()) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT, "It cannot be sent", "No system that is on carries letters.");
+        }
+        var gift = gifts.findById(place).orElseGet(() -> new Gift(place, to, null));
+        gift.address = to;
+        gifts.save(gift);
+        send(gift, offered);
+        note("Gift sent", gift, operator);
+        return to;
+    }
+
+    /** From now on no code opens it, until it is sent again. */
+    @Transactional
+    public void withdraw(Gift.Place place, String operator) {
+        var gift =
+                gifts.findById(place).orElseThrow(() -> ProblemException.notFound("Nothing was sent for this seat."));
+        gift.state = Gift.State.WITHDRAWN;
+        codes.deleteOf(place.orderId(), place.line(), place.seat());
+        note("Gift withdrawn", gift, operator);
+    }
+
+    private void note(String what, Gift gift, String operator) {
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                what,
+                "order %s, line %s, seat %d · %s".formatted(gift.orderId, gift.line, gift.seat, gift.address),
+                operator,
+                null,
+                null));
+    }
+
+    private void send(Gift gift, Offered offered) {
+        var code = newCode();
+        codes.save(new GiftCode(hash(code), gift.place(), clock.instant()));
+        var receiver = ledger.know(gift.address);
+        deliveries.send(
+                receiver.id(),
+                Ability.MESSAGES,
+                new Matter.Letter("gift-" + hash(code).substring(0, 32)),
+                () -> json.writeValueAsString(letters.of(offered, settings.publicAddress() + "/claim/" + code)),
+                null);
+        gift.state = Gift.State.SENT;
+        gift.sentAt = clock.instant();
+    }
+
+    /** What a code opens; nothing where there is no such code. */
+    @Transactional(readOnly = true)
+    public Optional<Offered> by(String code) {
+        return codes.findById(hash(code)).flatMap(known -> look(known.place()));
+    }
+
+    @Transactional(readOnly = true)
+    public List<Gift> of(String order) {
+        return gifts.findByOrderId(order);
+    }
+
+    private Optional<Offered> offered(Gift.Place place) {
+        return look(place).filter(Offered::open);
+    }
+
+    private Optional<Offered> look(Gift.Place place) {
+        return order(place.orderId())
+                .flatMap(order -> order.line(place.line())
+                        .map(line -> new Offered(
+                                place,
+                                title(line),
+                                giver(order),
+                                gifts.findById(place)
+                                        .map(gift -> gift.address)
+                                        .orElse(plain(line.giftTo().orElse(""))),
+                                free(order, line).contains(new Order.Seat(place.line(), place.seat())))));
+    }
+
+    private String title(OrderLine line) {
+        return rulebooks.current().rulebook().titleOfProduct(line.product());
+    }
+
+    /** By name; an address is nobody's business. */
+    private String giver(Order order) {
+        return ledger.person(order.person())
+                .filter(person -> !person.name().equals(person.key()))
+                .map(Person::name)
+                .orElse("somebody");
+    }
+
+    private Optional<Order> order(String id) {
+        return Histories.of(ledger.aboutOrders(List.of(id)).asOf(clock.instant())).all().stream()
+                .flatMap(history -> history.orders().stream())
+                .filter(order -> order.id().equals(id))
+                .findFirst();
+    }
+
+    /** The seats that somebody else can still take. */
+    private List<Order.Seat> free(Order order, OrderLine line) {
+        return new OrderAccount(order, rulebooks.current().engine()).free(line);
+    }
+
+    private boolean hasOpened(Order order, OrderLine line) {
+        var engine = rulebooks.current().engine();
+        Optional<Product> product = engine.index().product(line.product());
+        return product.flatMap(known -> engine.purchase(order).openedAt(known)).isPresent();
+    }
+
+    private String newCode() {
+        var bytes = new byte[CODE_BYTES];
+        random.nextBytes(bytes);
+        return Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
+    }
+
+    static String hash(String code) {
+        try {
+            return HexFormat.of()
+                    .formatHex(MessageDigest.getInstance("SHA-256").digest(code.getBytes(StandardCharsets.UTF_8)));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static String plain(String address) {
+        return address.strip().toLowerCase(Locale.ROOT);
+    }
+
+    /** Counts a code that does not exist. */
+    @Transactional
+    public void failed(String origin) {
+        var now = clock.instant();
+        codes.failed(origin, now, now.minus(ClaimPage.FAILURES_COUNT_FOR));
+    }
+
+    @Transactional(readOnly = true)
+    public boolean isStopped(String origin) {
+        return codes.isStopped(origin, ClaimPage.MOST_FAILURES, clock.instant().minus(ClaimPage.FAILURES_COUNT_FOR))
+                > 0;
+    }
+}

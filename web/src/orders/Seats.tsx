@@ -1,0 +1,146 @@
+import { Link } from '@tanstack/react-router';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useSession } from '../session/session';
+import { shownDate } from '../ui/dates';
+import { Fault } from '../ui/parts';
+import type { OrderDeed } from './OrderAct';
+import type { OrderShown } from './words';
+
+interface Props {
+  line: Schemas['ShownLine'];
+  order: OrderShown;
+  /** None = on another day. */
+  onDeed: ((deed: OrderDeed) => void) | undefined;
+}
+
+/** The seats and gifts of a line: who has them, and how far those are that nobody has. */
+export function Seats({ line, order, onDeed }: Props) {
+  const gifts = api.useQuery(
+    'get',
+    '/api/orders/{id}/gifts',
+    { params: { path: { id: order.id } } },
+    { enabled: line.seats.length > 0, refetchInterval: 5_000 },
+  );
+  const free = line.seats.filter((seat) => seat.person === undefined);
+  return (
+    <>
+      {line.seats.map((seat) => (
+        <span key={seat.number}>
+          seat {seat.number}:{' '}
+          {seat.person === undefined ? (
+            <Free
+              order={order}
+              line={line.line}
+              seat={seat.number}
+              gift={gifts.data?.find((one) => one.line === line.line && one.seat === seat.number)}
+              onDeed={order.cancelled ? undefined : onDeed}
+            />
+          ) : (
+            <Link to="/people/$id" params={{ id: String(seat.person) }}>
+              {seat.name}
+            </Link>
+          )}
+        </span>
+      ))}
+      {free.length > 1 && onDeed !== undefined && !order.cancelled && (
+        <span>
+          <button className="link" onClick={() => onDeed({ kind: 'ASSIGN', line: line.line })}>
+            Give seats to a list of people
+          </button>
+        </span>
+      )}
+    </>
+  );
+}
+
+function Free({
+  order,
+  line,
+  seat,
+  gift,
+  onDeed,
+}: {
+  order: OrderShown;
+  line: string;
+  seat: number;
+  gift: Schemas['OfferedSeat'] | undefined;
+  onDeed: Props['onDeed'];
+}) {
+  const { zone } = useSession();
+  const queries = useQueryClient();
+  const [asking, setAsking] = useState(false);
+  const [address, setAddress] = useState('');
+  const settle = {
+    onSuccess: () => setAsking(false),
+    onSettled: () => queries.invalidateQueries(),
+  };
+  const send = api.useMutation('post', '/api/orders/{id}/gifts/send', settle);
+  const withdraw = api.useMutation('post', '/api/orders/{id}/gifts/withdraw', settle);
+  const about = { params: { path: { id: order.id } } };
+  const fault = send.error ?? withdraw.error;
+  return (
+    <>
+      nobody yet{gift !== undefined && `, ${offered(gift, zone)}`}{' '}
+      {onDeed !== undefined && (
+        <span className="seat-acts">
+          {asking ? (
+            <>
+              <input
+                className="input"
+                type="email"
+                aria-label={`Address for seat ${seat}`}
+                placeholder={gift?.address ?? 'E-mail address'}
+                value={address}
+                onChange={(event) => setAddress(event.target.value)}
+              />
+              <button
+                className="btn btn-sm"
+                disabled={send.isPending || (address.trim() === '' && gift === undefined)}
+                onClick={() =>
+                  send.mutate({
+                    ...about,
+                    body: { line, seat, ...(address.trim() !== '' && { address: address.trim() }) },
+                  })
+                }
+              >
+                {send.isPending ? 'Sending …' : 'Send the link'}
+              </button>
+            </>
+          ) : (
+            <button className="link" onClick={() => setAsking(true)}>
+              {gift?.state === 'SENT' ? 'Send again' : 'Send a link'}
+            </button>
+          )}
+          {gift !== undefined && gift.state !== 'WITHDRAWN' && (
+            <button
+              className="link"
+              disabled={withdraw.isPending}
+              onClick={() => withdraw.mutate({ ...about, body: { line, seat } })}
+            >
+              Withdraw
+            </button>
+          )}
+          <button className="link" onClick={() => onDeed({ kind: 'CLAIM', line, number: seat })}>
+            Give it to somebody
+          </button>
+        </span>
+      )}
+      {fault !== null && <Fault error={fault} />}
+    </>
+  );
+}
+
+function offered(gift: Schemas['OfferedSeat'], zone: string): string {
+  switch (gift.state) {
+    case 'SENT':
+      return `sent to ${gift.address}${gift.sentAt === undefined ? '' : ` on ${shownDate(gift.sentAt, zone)}`}`;
+    case 'WITHDRAWN':
+      return 'withdrawn';
+    case 'WAITING':
+      return gift.sendOn === undefined
+        ? `for ${gift.address}`
+        : `goes to ${gift.address} on ${shownDate(`${gift.sendOn}T12:00:00Z`, zone)}`;
+  }
+}
