@@ -50,6 +50,12 @@ const today = createRoute({
   component: lazyRouteComponent(() => import('./today/Today'), 'Today'),
 });
 
+const team = createRoute({
+  getParentRoute: () => root,
+  path: '/team',
+  component: lazyRouteComponent(() => import('./team/Team'), 'Team'),
+});
+
 const MAPPING_VIEWS = ['by-source', 'by-target', 'catalogue', 'findings', 'history'] as const;
 
 export type MappingView = (typeof MAPPING_VIEWS)[number];
@@ -214,6 +220,7 @@ const system = createRoute({
 export const router = createRouter({
   routeTree: root.addChildren([
     home,
+    team,
     today,
     mapping,
     orders,

@@ -2,6 +2,7 @@ import { Link, Outlet, useLocation } from '@tanstack/react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import { LogOut, Moon, Sun } from 'lucide-react';
 import { api } from '../api/client';
+import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownWeekday } from '../ui/dates';
 import { useAsOf } from './asOf';
@@ -10,6 +11,7 @@ import { useTheme } from './theme';
 
 /** The band on top, with the sections and the date ruler, and the section below it. */
 export function Frame() {
+  const may = useMay();
   return (
     <>
       <a href="#section" className="skip">
@@ -23,18 +25,22 @@ export function Frame() {
           <Link to="/today" className="section-link">
             Today <TodayCount />
           </Link>
-          <Link to="/mapping" className="section-link">
-            Mapping
-          </Link>
+          {may.setUp && (
+            <Link to="/mapping" className="section-link">
+              Mapping
+            </Link>
+          )}
           <Link to="/orders" className="section-link">
             Orders
           </Link>
           <Link to="/people" className="section-link">
             People
           </Link>
-          <Link to="/systems" className="section-link">
-            Systems
-          </Link>
+          {may.setUp && (
+            <Link to="/systems" className="section-link">
+              Systems
+            </Link>
+          )}
           <Link to="/journal" className="section-link">
             Journal
           </Link>
@@ -52,10 +58,11 @@ export function Frame() {
 
 function TodayCount() {
   const { data } = api.useQuery('get', '/api/today', undefined, { refetchInterval: 10_000 });
+  const { setUp } = useMay();
   const urgent =
     (data?.failing.length ?? 0) +
     ((data?.orders.overdue ?? 0) > 0 ? 1 : 0) +
-    (data?.findings.filter((one) => one.severity === 'GRAVE').length ?? 0);
+    (setUp ? (data?.findings.filter((one) => one.severity === 'GRAVE').length ?? 0) : 0);
   if (urgent === 0) return null;
   return (
     <span className="count" title={`${urgent} things need a person now`}>
@@ -66,6 +73,7 @@ function TodayCount() {
 
 function Operator() {
   const session = useSession();
+  const may = useMay();
   const queries = useQueryClient();
   const [theme, changeTheme] = useTheme();
   const signOut = api.useMutation('delete', '/api/session', {
@@ -77,6 +85,11 @@ function Operator() {
   const other = theme === 'yoru-day' ? 'dark' : 'light';
   return (
     <div className="operator">
+      {may.decideWho && (
+        <Link to="/team" className="section-link">
+          Team
+        </Link>
+      )}
       <span className="operator-name">{session.name}</span>
       <button className="icon-button" onClick={changeTheme} aria-label={`Change to the ${other} theme`}>
         {theme === 'yoru-day' ? <Moon size={17} aria-hidden /> : <Sun size={17} aria-hidden />}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { isOpen } from '../people/states';
+import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
 import { Fault, Margin, Screen, Waiting } from '../ui/parts';
@@ -17,6 +18,7 @@ type Line = Schemas['ShownLine'];
 export function Order() {
   const { id } = useParams({ from: '/orders/$id' });
   const asOf = useAsOf();
+  const may = useMay();
   const [deed, setDeed] = useState<OrderDeed>();
   const order = api.useQuery(
     'get',
@@ -44,7 +46,8 @@ export function Order() {
       </Screen>
     );
   }
-  const doing = asOf.tense === 'now' ? deed : undefined;
+  const canAct = asOf.tense === 'now' && may.act;
+  const doing = canAct ? deed : undefined;
   return (
     <Screen
       margin={
@@ -57,7 +60,7 @@ export function Order() {
               onEnd={() => setDeed(undefined)}
             />
           ) : (
-            <ToDo order={data} onDeed={setDeed} now={asOf.tense === 'now'} />
+            <ToDo order={data} onDeed={may.act ? setDeed : undefined} now={asOf.tense === 'now'} />
           )}
         </Margin>
       }
@@ -68,12 +71,7 @@ export function Order() {
         <h2>What it is for</h2>
         <div className="rows">
           {data.lines.map((line) => (
-            <LineRow
-              key={line.line}
-              line={line}
-              order={data}
-              onDeed={asOf.tense === 'now' ? setDeed : undefined}
-            />
+            <LineRow key={line.line} line={line} order={data} onDeed={canAct ? setDeed : undefined} />
           ))}
         </div>
       </section>
@@ -229,7 +227,7 @@ function ToDo({
   now,
 }: {
   order: OrderShown;
-  onDeed: (deed: OrderDeed) => void;
+  onDeed: ((deed: OrderDeed) => void) | undefined;
   now: boolean;
 }) {
   const { zone } = useSession();
@@ -255,33 +253,7 @@ function ToDo({
         {order.toDo.includes('FULFIL') && <li>to be sent, or marked as fulfilled</li>}
         {order.toDo.includes('CLAIM') && <li>a gift or seat that nobody has taken up</li>}
       </ul>
-      <div className="acts acts-column">
-        {owes && order.paid === 0 && (
-          <button className="btn btn-primary" onClick={() => onDeed({ kind: 'PAY' })}>
-            Enter the payment
-          </button>
-        )}
-        {owes && (
-          <button className="btn" onClick={() => onDeed({ kind: 'INVOICE' })}>
-            {order.invoice === undefined ? 'Note the invoice' : 'Note another invoice'}
-          </button>
-        )}
-        {!order.fulfilled && !order.cancelled && (
-          <button className="btn" onClick={() => onDeed({ kind: 'FULFIL' })}>
-            Mark as fulfilled
-          </button>
-        )}
-        {!order.cancelled && (order.paid > order.givenBack || order.total === 0) && (
-          <button className="btn" onClick={() => onDeed({ kind: 'REFUND' })}>
-            {order.total === 0 ? 'Take it back' : 'Refund'}
-          </button>
-        )}
-        {!order.cancelled && (
-          <button className="btn" onClick={() => onDeed({ kind: 'CANCEL' })}>
-            Cancel
-          </button>
-        )}
-      </div>
+      {onDeed !== undefined && <Deeds order={order} onDeed={onDeed} />}
       {order.channel === 'SHOP' && (
         <p className="soft">
           The shop that sold it has books of its own: what is entered here counts for access, and the money
@@ -289,5 +261,38 @@ function ToDo({
         </p>
       )}
     </section>
+  );
+}
+
+function Deeds({ order, onDeed }: { order: OrderShown; onDeed: (deed: OrderDeed) => void }) {
+  const owes = order.owed > 0 && !order.cancelled;
+  return (
+    <div className="acts acts-column">
+      {owes && order.paid === 0 && (
+        <button className="btn btn-primary" onClick={() => onDeed({ kind: 'PAY' })}>
+          Enter the payment
+        </button>
+      )}
+      {owes && (
+        <button className="btn" onClick={() => onDeed({ kind: 'INVOICE' })}>
+          {order.invoice === undefined ? 'Note the invoice' : 'Note another invoice'}
+        </button>
+      )}
+      {!order.fulfilled && !order.cancelled && (
+        <button className="btn" onClick={() => onDeed({ kind: 'FULFIL' })}>
+          Mark as fulfilled
+        </button>
+      )}
+      {!order.cancelled && (order.paid > order.givenBack || order.total === 0) && (
+        <button className="btn" onClick={() => onDeed({ kind: 'REFUND' })}>
+          {order.total === 0 ? 'Take it back' : 'Refund'}
+        </button>
+      )}
+      {!order.cancelled && (
+        <button className="btn" onClick={() => onDeed({ kind: 'CANCEL' })}>
+          Cancel
+        </button>
+      )}
+    </div>
   );
 }

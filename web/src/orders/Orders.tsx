@@ -3,6 +3,7 @@ import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { useOffer } from '../desk/offer';
 import type { OrdersSearch } from '../router';
+import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { Pages } from '../ui/Pages';
@@ -16,6 +17,7 @@ export function Orders() {
   const search = useSearch({ from: '/orders' });
   const navigate = useNavigate({ from: '/orders' });
   const asOf = useAsOf();
+  const may = useMay();
   const { show = 'ALL', sort = 'NEWEST', page = 0, q = '' } = search;
   const query = {
     q,
@@ -51,7 +53,7 @@ export function Orders() {
           <a className="btn btn-sm" href={`/api/orders.csv?${new URLSearchParams(asText(query)).toString()}`}>
             As CSV
           </a>
-          {asOf.tense === 'now' && (
+          {asOf.tense === 'now' && may.act && (
             <Link to="/orders/by-hand" className="btn btn-primary btn-sm">
               Order by hand
             </Link>

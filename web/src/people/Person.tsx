@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { isOpen } from './states';
 import { useAsOf } from '../band/asOf';
+import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
@@ -21,6 +22,7 @@ export function Person() {
   const navigate = useNavigate({ from: '/people/$id' });
   const { zone } = useSession();
   const asOf = useAsOf();
+  const may = useMay();
   const [deed, setDeed] = useState<PersonDeed>();
   const number = Number(id);
   const person = api.useQuery(
@@ -54,12 +56,12 @@ export function Person() {
   }
   const chosen = data.targets.find((one) => one.target === target) ?? firstToExplain(data.targets);
   const now = asOf.tense === 'now';
-  const onDeed = now ? setDeed : undefined;
+  const onDeed = now && may.act ? setDeed : undefined;
   return (
     <Screen
       margin={
         <Margin label="Why">
-          {deed !== undefined && now ? (
+          {deed !== undefined && onDeed !== undefined ? (
             <PersonAct
               key={JSON.stringify(deed)}
               person={data}
@@ -76,7 +78,7 @@ export function Person() {
               ) : (
                 <Why person={data} target={chosen} tense={asOf.tense} />
               )}
-              {now && chosen !== undefined && endsOpen(chosen) && (
+              {onDeed !== undefined && chosen !== undefined && endsOpen(chosen) && (
                 <button
                   className="btn"
                   onClick={() => setDeed({ kind: 'EXTEND', id: chosen.target, title: chosen.title })}
@@ -91,7 +93,7 @@ export function Person() {
       }
     >
       <header className="person-head">
-        {now && (
+        {onDeed !== undefined && (
           <div className="acts head-acts">
             <button className="btn" onClick={() => setDeed({ kind: 'GIVE' })}>
               Give access
@@ -147,7 +149,7 @@ export function Person() {
         />
       )}
       <Held person={data} at={asOf.instant} onDeed={onDeed} />
-      <Notes person={data} writable={now} />
+      <Notes person={data} writable={onDeed !== undefined} />
       <section>
         <h2>What happened</h2>
         <ol className="happened">

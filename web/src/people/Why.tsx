@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { api, type Schemas } from '../api/client';
 import { isOpen } from './states';
 import { useNow } from '../band/useNow';
+import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { fromNow, shownDate, shownTime } from '../ui/dates';
 import { Fault } from '../ui/parts';
@@ -70,6 +71,7 @@ function stepTone(step: Schemas['Step'], state: Schemas['ShownWindow']['state'])
 
 function SystemStep({ standing, tense }: { standing: Schemas['Standing']; tense: Props['tense'] }) {
   const { zone } = useSession();
+  const may = useMay();
   const now = useNow(1_000);
   const queries = useQueryClient();
   const again = api.useMutation('post', '/api/deliveries/{id}/again', {
@@ -97,7 +99,7 @@ function SystemStep({ standing, tense }: { standing: Schemas['Standing']; tense:
           new Date(standing.nextTryAt).getTime() > now &&
           ` Next try ${fromNow(standing.nextTryAt, now)}.`}
         {tense !== 'now' && ' This is how it stands now.'}{' '}
-        {tense === 'now' && (
+        {tense === 'now' && may.act && (
           <button
             className="link"
             disabled={again.isPending}

@@ -1,5 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
+import type { ReactNode } from 'react';
+import { useMay } from '../session/may';
 import { api, problemOf, type Schemas } from '../api/client';
 import { standing } from '../systems/words';
 import { fromNow } from '../ui/dates';
@@ -72,6 +74,7 @@ interface RowProps {
 
 function SystemRow({ system, differences, now }: RowProps) {
   const queries = useQueryClient();
+  const { setUp } = useMay();
   const read = api.useMutation('post', '/api/systems/{id}/catalogue', {
     onSettled: () => queries.invalidateQueries(),
   });
@@ -80,9 +83,7 @@ function SystemRow({ system, differences, now }: RowProps) {
   return (
     <li>
       <div className="system-line">
-        <Link to="/systems/$id" params={{ id: system.id }}>
-          {system.title}
-        </Link>
+        <ToSystem id={system.id}>{system.title}</ToSystem>
         <strong className={tone}>{words}</strong>
       </div>
       <div className="system-more">
@@ -96,7 +97,7 @@ function SystemRow({ system, differences, now }: RowProps) {
                 : 'catalogue not read yet'}
           {system.refused > 0 && ` · ${system.refused} turned away for a wrong signature`}
         </span>
-        {system.kind !== 'MAILBOX' && (
+        {system.kind !== 'MAILBOX' && setUp && (
           <button
             className="link"
             disabled={read.isPending}
@@ -122,4 +123,15 @@ function well(system: Schemas['SystemHealth'], now: number): ['good' | 'soft', s
   return system.heardAt === undefined
     ? ['soft', 'not heard yet']
     : ['good', `heard ${fromNow(system.heardAt, now)}`];
+}
+
+function ToSystem({ id, children }: { id: string; children: ReactNode }) {
+  const { setUp } = useMay();
+  return setUp ? (
+    <Link to="/systems/$id" params={{ id }}>
+      {children}
+    </Link>
+  ) : (
+    <strong>{children}</strong>
+  );
 }

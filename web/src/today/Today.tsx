@@ -2,6 +2,7 @@ import { Link } from '@tanstack/react-router';
 import type { ReactNode } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useNow } from '../band/useNow';
+import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { dayOf, fromNow, shownWeekday } from '../ui/dates';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
@@ -48,12 +49,16 @@ export function Today() {
 }
 
 function Lists({ data, now }: { data: TodayData; now: number }) {
-  const waiting = data.findings.filter((finding) => finding.kind === 'UNKNOWN_PRODUCT');
-  const gaps = data.findings.filter((finding) => finding.kind !== 'UNKNOWN_PRODUCT');
+  // what only somebody else can put right is on their list
+  const { setUp } = useMay();
+  const findings = setUp ? data.findings : [];
+  const outOfStep = setUp ? data.outOfStep : [];
+  const waiting = findings.filter((finding) => finding.kind === 'UNKNOWN_PRODUCT');
+  const gaps = findings.filter((finding) => finding.kind !== 'UNKNOWN_PRODUCT');
   if (
     data.failing.length +
-      data.outOfStep.length +
-      data.findings.length +
+      outOfStep.length +
+      findings.length +
       data.endingSoon +
       data.orders.overdue +
       data.orders.toFulfil +
@@ -79,9 +84,9 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
         </List>
       )}
       <WaitingOrders orders={data.orders} />
-      {data.outOfStep.length > 0 && (
+      {outOfStep.length > 0 && (
         <List title="Systems are out of step">
-          {data.outOfStep.map((one) => (
+          {outOfStep.map((one) => (
             <OutOfStepRow key={one.connection} one={one} />
           ))}
         </List>

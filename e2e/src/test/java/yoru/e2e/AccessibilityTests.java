@@ -61,11 +61,11 @@ class AccessibilityTests {
         look(stranger, school.server(), faults);
         Chromium.signIn(stranger);
         OnScreen.heading(stranger, "Today").waitFor();
-        yoruScreens(stranger, learner, faults);
+        yoruScreens(stranger, learner, order, faults);
         assertThat(faults).isEmpty();
     }
 
-    private void yoruScreens(Page page, Learner learner, List<String> faults) {
+    private void yoruScreens(Page page, Learner learner, String order, List<String> faults) {
         for (var screen : List.of(
                 "/today",
                 "/mapping",
@@ -77,6 +77,12 @@ class AccessibilityTests {
                 "/mapping?view=catalogue&thing=school",
                 "/mapping?view=catalogue&thing=product%2FFIRST",
                 "/mapping?view=catalogue&thing=course%2Fqueen-rearing",
+                "/orders",
+                "/orders?show=OVERDUE",
+                "/orders/by-hand",
+                "/orders/no-such-order",
+                "/team",
+                "/claim/no-such-gift",
                 "/people",
                 "/people?q=nobody-of-that-name",
                 "/systems",
@@ -96,6 +102,7 @@ class AccessibilityTests {
         look(page, school.server() + "/people/" + id, faults);
         look(page, school.server() + "/people/" + id + "?at=2025-01-01", faults);
         look(page, school.server() + "/people/999999", faults);
+        desk(page, id, order, faults);
 
         page.navigate(school.server() + "/mapping");
         OnScreen.cell(page, "First Hive opens First Hive").click();
@@ -106,6 +113,29 @@ class AccessibilityTests {
         page.getByRole(AriaRole.COMPLEMENTARY).getByText("lose access").first().waitFor();
         check(page, "the mapping with a draft and its terms", faults);
         OnScreen.button(page, "Discard").click();
+    }
+
+    /** Filled in, with what would follow. */
+    private void desk(Page page, Object person, String order, List<String> faults) {
+        look(page, school.server() + "/orders/" + order, faults);
+        OnScreen.button(page, "Cancel").click();
+        page.getByText("Closes").first().waitFor();
+        check(page, "an order about to be cancelled", faults);
+        page.navigate(school.server() + "/people/" + person);
+        OnScreen.button(page, "Give access").click();
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("What to give"))
+                .fill("care");
+        page.getByRole(AriaRole.OPTION).first().waitFor();
+        check(page, "something about to be given", faults);
+        page.navigate(school.server() + "/orders/by-hand");
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("For whom"))
+                .fill("nobody.yet@post.example");
+        page.getByRole(AriaRole.OPTION).first().click();
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Add a product"))
+                .fill("queen");
+        page.getByRole(AriaRole.OPTION).first().click();
+        page.getByText("They will read").waitFor();
+        check(page, "an order by hand filled in", faults);
     }
 
     private static void look(Page page, String address, List<String> faults) {

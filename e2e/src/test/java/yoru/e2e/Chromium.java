@@ -93,8 +93,12 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
     }
 
     static void signIn(Page page) {
-        page.getByLabel("E-mail address").fill(School.EMAIL);
-        page.getByLabel("Password").fill(School.PASSWORD);
+        signIn(page, School.EMAIL, School.PASSWORD);
+    }
+
+    static void signIn(Page page, String email, String password) {
+        page.getByLabel("E-mail address").fill(email);
+        page.getByLabel("Password").fill(password);
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Sign in"))
                 .click();
     }

@@ -204,6 +204,60 @@ class DeskTests {
         assertThat(OnScreen.heading(yoru, "1 order, €180.00 paid")).isVisible();
     }
 
+    @Test
+    void whoMayNotDoSomethingDoesNotSeeItOffered() {
+        var owner = chromium.operator(school);
+        var support = member(owner, "Sorcha Support", "Support");
+        support.navigate(school.server() + "/orders");
+        assertThat(link(support, "Order by hand")).isVisible();
+        assertThat(link(support, "Mapping")).isHidden();
+        assertThat(link(support, "Systems")).isHidden();
+        assertThat(link(support, "Team")).isHidden();
+        support.navigate(school.server() + "/mapping");
+        assertThat(support.getByText("Your account may not do this").first()).isVisible();
+
+        var reader = member(owner, "Runa Reader", "Reader");
+        reader.navigate(school.server() + "/orders");
+        assertThat(reader.getByLabel("Sums in EUR")).isVisible();
+        assertThat(link(reader, "Order by hand")).isHidden();
+        reader.locator("table.orders tbody a").first().click();
+        assertThat(reader.getByText("What happened")).isVisible();
+        assertThat(OnScreen.button(reader, "Cancel")).isHidden();
+
+        owner.getByLabel("What Runa Reader may do").selectOption("Support");
+        reader.reload();
+        assertThat(OnScreen.button(reader, "Cancel")
+                        .or(reader.getByText("cancelled"))
+                        .first())
+                .isVisible();
+        OnScreen.button(owner, "Remove Sorcha Support").click();
+        OnScreen.button(owner, "Sorcha Support can do nothing more").click();
+        assertThat(owner.getByText("Sorcha Support")).isHidden();
+        support.navigate(school.server() + "/orders");
+        assertThat(support.getByText("Your account may not do this").first()).isVisible();
+    }
+
+    private Page member(Page owner, String name, String role) {
+        var email = somebody();
+        owner.navigate(school.server() + "/team");
+        owner.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill(name);
+        owner.getByLabel("E-mail address").fill(email);
+        owner.getByLabel("Password to begin with").fill("smoke and honey");
+        owner.getByLabel("What they may do").selectOption(role);
+        OnScreen.button(owner, "Add them").click();
+        assertThat(owner.getByLabel("What " + name + " may do")).isVisible();
+        var page = chromium.stranger();
+        page.navigate(school.server());
+        Chromium.signIn(page, email, "smoke and honey");
+        OnScreen.heading(page, "Today").waitFor();
+        return page;
+    }
+
+    private static Locator link(Page page, String name) {
+        return page.getByRole(
+                AriaRole.LINK, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+
     private static final String RULES = """
             levels:
             - { id: steward, title: Steward, rank: 1, allowance: { courses: 1 } }

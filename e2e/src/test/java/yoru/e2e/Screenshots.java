@@ -41,6 +41,7 @@ class Screenshots {
         yoru.navigate(school.server() + "/people");
         take(yoru, "people");
         person(yoru, school);
+        orders(yoru, school);
         yoru.navigate(school.server() + "/journal");
         take(yoru, "journal");
         systems(yoru, school);
@@ -116,6 +117,37 @@ class Screenshots {
         yoru.navigate(school.server() + "/people/" + id + "?at=2026-05-01");
         take(yoru, "person-past-dark");
         yoru.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.LIGHT));
+    }
+
+    /** A free place that is about to be given, the list, and an order with a seat that somebody has taken. */
+    private void orders(Page yoru, School school) {
+        yoru.navigate(school.server() + "/orders");
+        take(yoru, "orders");
+        var somebody = school.rows(Part.SERVER, "select person_key from person where name <> '' order by name limit 1")
+                .getFirst();
+        yoru.navigate(school.server() + "/orders/by-hand?person=" + somebody);
+        choose(yoru, "queen rearing, with live");
+        choose(yoru, "grafting chart, printed");
+        yoru.getByText("Free of charge").click();
+        yoru.getByLabel("Reason").fill("Volunteer at the spring open day");
+        yoru.getByText("They will read").waitFor();
+        take(yoru, "order-by-hand");
+        yoru.getByText("Paid already").click();
+        yoru.getByLabel("it is a gift for somebody else").check();
+        yoru.getByLabel("Address of whom it is for").fill("ottilie.marsh@post.example");
+        yoru.getByText("It opens for whoever takes the gift up").first().waitFor();
+        OnScreen.button(yoru, "Confirm and open").click();
+        yoru.getByText("sent to ottilie.marsh@post.example").first().waitFor();
+        OnScreen.button(yoru, "Refund").last().click();
+        yoru.getByText("Nothing opens or closes").waitFor();
+        take(yoru, "order");
+    }
+
+    private static void choose(Page yoru, String words) {
+        var field = yoru.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Add a product"));
+        field.fill(words);
+        yoru.getByRole(AriaRole.OPTION).first().waitFor();
+        field.press("Enter");
     }
 
     private void standins(School school) {

@@ -84,3 +84,8 @@ create table claim_failure (
   failures integer not null,
   since timestamptz not null
 );
+
+-- who may do what; whoever was there before may do everything
+alter table operator add column role text not null default 'OWNER'
+  check (role in ('OWNER', 'OPERATOR', 'SUPPORT', 'READER'));
+alter table operator alter column role drop default;

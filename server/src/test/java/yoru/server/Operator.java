@@ -60,6 +60,13 @@ final class Operator {
                 .build());
     }
 
+    HttpResponse<String> delete(String path) {
+        return send(HttpRequest.newBuilder(URI.create(server + path))
+                .DELETE()
+                .header("X-XSRF-TOKEN", token())
+                .build());
+    }
+
     HttpResponse<String> handOver(String system, String name, String csv) {
         return post("/api/systems/" + system + "/files?name=" + name, csv, "text/csv");
     }

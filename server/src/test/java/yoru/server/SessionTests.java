@@ -68,8 +68,8 @@ class SessionTests {
     @Test
     void fiveFailuresLockTheAccountForAWhile() {
         jdbc.sql("""
-                        insert into operator (id, email, name, password_hash)
-                        values (gen_random_uuid(), 'second@hollowoak.example', 'Second', ?)""").param(passwords.encode(TestSchool.PASSWORD)).update();
+                        insert into operator (id, email, name, password_hash, role)
+                        values (gen_random_uuid(), 'second@hollowoak.example', 'Second', ?, 'SUPPORT')""").param(passwords.encode(TestSchool.PASSWORD)).update();
         var operator = Operator.stranger(school.address());
         for (int failure = 0; failure < 5; failure++) {
             assertThat(operator.signIn("second@hollowoak.example", "wrong").statusCode())

@@ -2,8 +2,10 @@ package yoru.server.accounts;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
@@ -50,6 +52,11 @@ public class Accounts {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "There is an owner already", "Sign in with the owner's account instead.");
         }
+        var operator = make(email, name, password, Role.OWNER);
+        return new SignedIn(operator.email, operator.name);
+    }
+
+    private Operator make(String email, String name, String password, Role role) {
         if (password.length() < SHORTEST_PASSWORD
                 || password.getBytes(StandardCharsets.UTF_8).length > LONGEST_PASSWORD_BYTES) {
             throw new ProblemException(
@@ -58,9 +65,85 @@ public class Accounts {
                     "It must have at least %d characters and at most %d bytes."
                             .formatted(SHORTEST_PASSWORD, LONGEST_PASSWORD_BYTES));
         }
-        var operator =
-                operators.save(new Operator(normal(email), name.strip(), String.valueOf(passwords.encode(password))));
-        return new SignedIn(operator.email, operator.name);
+        return operators.save(
+                new Operator(normal(email), name.strip(), String.valueOf(passwords.encode(password)), role));
+    }
+
+    /** Somebody who works with Yoru. */
+    public record Member(UUID id, String email, String name, Role role) {}
+
+    @Transactional(readOnly = true)
+    public List<Member> team() {
+        return operators.findAllByOrderByName().stream().map(Accounts::member).toList();
+    }
+
+    /** What somebody may do now; nothing where they no longer work with Yoru. Asked at every request. */
+    @Transactional(readOnly = true)
+    public Optional<Role> roleOf(SignedIn who) {
+        return operators.roleOf(who.email());
+    }
+
+    /** Lets somebody else work with Yoru. */
+    @Transactional
+    public Member add(String email, String name, String password, Role role, SignedIn owner) {
+        operators.lockAll();
+        if (operators.findByEmail(normal(email)).isPresent()) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT, "They are here already", normal(email) + " works with Yoru already.");
+        }
+        var operator = make(email, name, password, role);
+        note("Added to the team", operator, owner);
+        return member(operator);
+    }
+
+    /** Changes what somebody may do, at once. */
+    @Transactional
+    public Member change(UUID id, Role role, SignedIn owner) {
+        operators.lockAll();
+        var operator = known(id);
+        if (operator.role == Role.OWNER && role != Role.OWNER) {
+            keepAnOwner();
+        }
+        operator.role = role;
+        note("May now do other things", operator, owner);
+        return member(operator);
+    }
+
+    /** From now on they can do nothing more, also where they are signed in. */
+    @Transactional
+    public void remove(UUID id, SignedIn owner) {
+        operators.lockAll();
+        var operator = known(id);
+        if (operator.role == Role.OWNER) {
+            keepAnOwner();
+        }
+        operators.delete(operator);
+        note("No longer in the team", operator, owner);
+    }
+
+    private Operator known(UUID id) {
+        return operators.findById(id).orElseThrow(() -> ProblemException.notFound("Nobody of that id is in the team."));
+    }
+
+    private void keepAnOwner() {
+        if (operators.countByRole(Role.OWNER) == 1) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT, "There must be an owner", "Make somebody else an owner first.");
+        }
+    }
+
+    private void note(String what, Operator operator, SignedIn owner) {
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                what,
+                operator.name + " · " + operator.role.name().toLowerCase(Locale.ROOT),
+                owner.name(),
+                null,
+                null));
+    }
+
+    private static Member member(Operator operator) {
+        return new Member(operator.id, operator.email, operator.name, operator.role);
     }
 
     /**

@@ -1,6 +1,8 @@
 package yoru.server.accounts;
 
 import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Duration;
@@ -22,6 +24,10 @@ class Operator {
     String email;
     String name;
     String passwordHash;
+
+    @Enumerated(EnumType.STRING)
+    Role role;
+
     int failures;
 
     @Nullable
@@ -30,11 +36,12 @@ class Operator {
     @SuppressWarnings("NullAway.Init")
     protected Operator() {}
 
-    Operator(String email, String name, String passwordHash) {
+    Operator(String email, String name, String passwordHash, Role role) {
         this.id = UUID.randomUUID();
         this.email = email;
         this.name = name;
         this.passwordHash = passwordHash;
+        this.role = role;
     }
 
     boolean isLocked(Instant now) {

@@ -1,6 +1,7 @@
 package yoru.server.accounts;
 
 import jakarta.persistence.LockModeType;
+import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -12,6 +13,13 @@ interface Operators extends JpaRepository<Operator, UUID> {
 
     @Lock(LockModeType.PESSIMISTIC_WRITE)
     Optional<Operator> findByEmail(String email);
+
+    @Query("select o.role from Operator o where o.email = :email")
+    Optional<Role> roleOf(String email);
+
+    List<Operator> findAllByOrderByName();
+
+    long countByRole(Role role);
 
     /** So that two first owners cannot be made at once. */
     @Modifying

@@ -2,18 +2,25 @@ package yoru.server.accounts;
 
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.util.Optional;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
+import org.springframework.http.HttpMethod;
 import org.springframework.http.MediaType;
+import org.springframework.security.authorization.AuthorizationDecision;
+import org.springframework.security.authorization.AuthorizationManager;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
+import org.springframework.security.core.Authentication;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.access.IpAddressAuthorizationManager;
+import org.springframework.security.web.access.intercept.RequestAuthorizationContext;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.security.web.csrf.CsrfException;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 
 @Configuration(proxyBeanMethods = false)
@@ -58,14 +65,21 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain security(HttpSecurity http, SecurityContextRepository contexts) throws Exception {
+    SecurityFilterChain security(HttpSecurity http, SecurityContextRepository contexts, Accounts accounts)
+            throws Exception {
         return http.securityContext(context -> context.securityContextRepository(contexts))
                 .authorizeHttpRequests(requests -> requests.requestMatchers("/api/session", "/api/owner")
                         .permitAll()
                         .requestMatchers("/actuator/prometheus")
                         .access(IpAddressAuthorizationManager.hasIpAddress("127.0.0.1"))
-                        .requestMatchers("/api/**", "/v3/**")
-                        .authenticated()
+                        .requestMatchers("/api/team/**")
+                        .access(atLeast(Role.OWNER, accounts))
+                        .requestMatchers("/api/mapping/**", "/api/findings/**", "/api/systems/**", "/v3/**")
+                        .access(atLeast(Role.OPERATOR, accounts))
+                        .requestMatchers(HttpMethod.GET, "/api/**")
+                        .access(atLeast(Role.READER, accounts))
+                        .requestMatchers("/api/**")
+                        .access(atLeast(Role.SUPPORT, accounts))
                         .anyRequest()
                         .permitAll())
                 .csrf(csrf -> csrf.spa())
@@ -73,11 +87,27 @@ class SecurityConfiguration {
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.SAME_ORIGIN)))
                 .exceptionHandling(failures -> failures.authenticationEntryPoint((request, response, e) ->
                                 problem(response, 401, "Not signed in", "Your session has ended. Sign in again."))
-                        .accessDeniedHandler((request, response, e) ->
-                                problem(response, 403, "Refused", "The page is out of date. Load it again.")))
+                        .accessDeniedHandler((request, response, e) -> problem(
+                                response,
+                                403,
+                                "Refused",
+                                e instanceof CsrfException
+                                        ? "The page is out of date. Load it again."
+                                        : "Your account may not do this. An owner can change that.")))
                 .requestCache(cache -> cache.disable())
                 .logout(logout -> logout.disable())
                 .build();
+    }
+
+    /** Asked of the accounts at every request, so that what an owner changes counts at once. */
+    private static AuthorizationManager<RequestAuthorizationContext> atLeast(Role role, Accounts accounts) {
+        return (authentication, request) -> new AuthorizationDecision(Optional.ofNullable(authentication.get())
+                .map(Authentication::getPrincipal)
+                .filter(SignedIn.class::isInstance)
+                .map(SignedIn.class::cast)
+                .flatMap(accounts::roleOf)
+                .filter(has -> has.isAtLeast(role))
+                .isPresent());
     }
 
     @Bean

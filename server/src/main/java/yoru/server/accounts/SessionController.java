@@ -48,7 +48,8 @@ class SessionController {
             boolean firstRun,
             YoruSettings.@Nullable SignIn demoSignIn,
             @Nullable String name,
-            @Nullable String email) {}
+            @Nullable String email,
+            @Nullable Role role) {}
 
     record Credentials(
             @NotBlank @Size(max = 320) String email,
@@ -68,7 +69,8 @@ class SessionController {
                 accounts.isEmpty(),
                 settings.demoSignIn(),
                 operator == null ? null : operator.name(),
-                operator == null ? null : operator.email());
+                operator == null ? null : operator.email(),
+                operator == null ? null : accounts.roleOf(operator).orElse(null));
     }
 
     @PostMapping("/api/session")

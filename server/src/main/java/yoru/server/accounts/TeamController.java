@@ -1,0 +1,61 @@
+package yoru.server.accounts;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Email;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.util.List;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Who works with Yoru, and as what; for owners. */
+@RestController
+class TeamController {
+
+    private final Accounts accounts;
+
+    TeamController(Accounts accounts) {
+        this.accounts = accounts;
+    }
+
+    record NewMember(
+            @NotBlank @Email @Size(max = 320) String email,
+            @NotBlank @Size(max = 100) String name,
+            @NotBlank @Size(max = 200) String password,
+            @NotNull Role role) {}
+
+    record ChangedMember(@NotNull Role role) {}
+
+    @GetMapping("/api/team")
+    List<Accounts.Member> team() {
+        return accounts.team();
+    }
+
+    @PostMapping("/api/team")
+    @ResponseStatus(HttpStatus.CREATED)
+    Accounts.Member add(@Valid @RequestBody NewMember member, @AuthenticationPrincipal SignedIn owner) {
+        return accounts.add(member.email, member.name, member.password, member.role, owner);
+    }
+
+    @PutMapping("/api/team/{id}")
+    Accounts.Member change(
+            @PathVariable UUID id, @Valid @RequestBody ChangedMember member, @AuthenticationPrincipal SignedIn owner) {
+        return accounts.change(id, member.role, owner);
+    }
+
+    @DeleteMapping("/api/team/{id}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void remove(@PathVariable UUID id, @AuthenticationPrincipal SignedIn owner) {
+        accounts.remove(id, owner);
+    }
+}
