@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
+import { counted } from '../ui/words';
 
 type Shown = Schemas['ActConsequence'];
 type Change = Schemas['ShownChange'];
@@ -11,7 +12,7 @@ export function WhatFollows({ consequence }: { consequence: Shown }) {
   const several = consequence.people.length > 1;
   return (
     <>
-      {touched.length === 0 && (
+      {touched.length === 0 && consequence.seatsGone === 0 && (
         <ol className="chain">
           <li className="step step-soft">
             <strong>Nothing opens or closes</strong>
@@ -27,6 +28,16 @@ export function WhatFollows({ consequence }: { consequence: Shown }) {
           </ol>
         </div>
       ))}
+      {consequence.seatsGone > 0 && (
+        <ol className="chain">
+          <li className="step step-bad">
+            <strong>Can no longer be taken up</strong>
+            <span>
+              {counted(consequence.seatsGone, 'gift or seat', 'gifts or seats')} that nobody has yet
+            </span>
+          </li>
+        </ol>
+      )}
       {consequence.nothing.length > 0 && (
         <ol className="chain">
           <li className="step step-lamp">

@@ -7,6 +7,7 @@ import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { Pages } from '../ui/Pages';
+import { SortedHead, type Column } from '../ui/SortedHead';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
 import { SearchField } from '../ui/SearchField';
 import { counted, exactMoney } from '../ui/words';
@@ -41,7 +42,7 @@ export function Orders() {
   const filtered = q !== '' || Object.keys(query).length > (asOf.instant === undefined ? 3 : 4);
   return (
     <Screen>
-      <div className="headline">
+      <div className="headline headline-wide">
         <h1>Orders</h1>
         <SearchField
           label="Find by number, name, address or invoice"
@@ -190,13 +191,13 @@ function Sum({ title, amount, currency }: { title: string; amount: number; curre
   );
 }
 
-const COLUMNS: { title: string; sort?: NonNullable<OrdersSearch['sort']>; number?: true }[] = [
+const COLUMNS: Column<NonNullable<OrdersSearch['sort']>>[] = [
   { title: 'Order' },
-  { title: 'Who', sort: 'NAME' },
+  { title: 'Who', sort: 'NAME', upwards: true },
   { title: 'What' },
   { title: 'Placed', sort: 'NEWEST' },
   { title: 'Total', sort: 'TOTAL', number: true },
-  { title: 'Owed', sort: 'DUE', number: true },
+  { title: 'Owed', sort: 'DUE', number: true, upwards: true },
   { title: 'How it stands' },
 ];
 
@@ -204,27 +205,7 @@ function Table({ orders, sort, onSort }: TableProps) {
   const { zone } = useSession();
   return (
     <table className="list orders">
-      <thead>
-        <tr>
-          {COLUMNS.map((column) => (
-            <th
-              key={column.title}
-              scope="col"
-              className={column.number === true ? 'number' : undefined}
-              aria-sort={column.sort === sort ? 'descending' : undefined}
-            >
-              {column.sort === undefined ? (
-                column.title
-              ) : (
-                <button onClick={() => column.sort !== undefined && onSort(column.sort)}>
-                  {column.title}
-                  <span aria-hidden="true">{column.sort === sort ? ' ↓' : ''}</span>
-                </button>
-              )}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <SortedHead columns={COLUMNS} sort={sort} onSort={onSort} />
       <tbody>
         {orders.map((order) => (
           <tr key={order.id}>

@@ -5,15 +5,16 @@ import type { PeopleSearch } from '../router';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { Pages } from '../ui/Pages';
+import { SortedHead, type Column } from '../ui/SortedHead';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
 import { SearchField } from '../ui/SearchField';
 import { counted } from '../ui/words';
 
-const COLUMNS: { title: string; sort?: NonNullable<PeopleSearch['sort']>; number?: true }[] = [
-  { title: 'Name', sort: 'NAME' },
+const COLUMNS: Column<NonNullable<PeopleSearch['sort']>>[] = [
+  { title: 'Name', sort: 'NAME', upwards: true },
   { title: 'Open', sort: 'OPEN', number: true },
   { title: 'Orders', number: true },
-  { title: 'First to end', sort: 'ENDS' },
+  { title: 'First to end', sort: 'ENDS', upwards: true },
   { title: 'Here since', sort: 'NEWEST' },
 ];
 
@@ -84,35 +85,7 @@ function Table({ people, sort, onSort }: TableProps) {
   const { zone } = useSession();
   return (
     <table className="list">
-      <thead>
-        <tr>
-          {COLUMNS.map((column) => (
-            <th
-              key={column.title}
-              scope="col"
-              className={column.number === true ? 'number' : undefined}
-              aria-sort={
-                column.sort === sort
-                  ? sort === 'NAME' || sort === 'ENDS'
-                    ? 'ascending'
-                    : 'descending'
-                  : undefined
-              }
-            >
-              {column.sort === undefined ? (
-                column.title
-              ) : (
-                <button onClick={() => column.sort !== undefined && onSort(column.sort)}>
-                  {column.title}
-                  <span aria-hidden="true">
-                    {column.sort === sort ? (sort === 'NAME' || sort === 'ENDS' ? ' ↑' : ' ↓') : ''}
-                  </span>
-                </button>
-              )}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <SortedHead columns={COLUMNS} sort={sort} onSort={onSort} />
       <tbody>
         {people.map((person) => (
           <tr key={person.id}>

@@ -123,8 +123,10 @@ class Screenshots {
     private void orders(Page yoru, School school) {
         yoru.navigate(school.server() + "/orders");
         take(yoru, "orders");
-        var somebody = school.rows(Part.SERVER, "select person_key from person where name <> '' order by name limit 1")
-                .getFirst();
+        var somebody = school.rows(Part.SERVER, """
+                        select p.person_key from person p where p.name <> '' and not exists (
+                          select 1 from opening o where o.person_id = p.id and o.target like '%queen%')
+                        order by p.name limit 1""").getFirst();
         yoru.navigate(school.server() + "/orders/by-hand?person=" + somebody);
         choose(yoru, "queen rearing, with live");
         choose(yoru, "grafting chart, printed");
@@ -139,7 +141,7 @@ class Screenshots {
         OnScreen.button(yoru, "Confirm and open").click();
         yoru.getByText("sent to ottilie.marsh@post.example").first().waitFor();
         OnScreen.button(yoru, "Refund").last().click();
-        yoru.getByText("Nothing opens or closes").waitFor();
+        yoru.getByText("Can no longer be taken up").waitFor();
         take(yoru, "order");
     }
 

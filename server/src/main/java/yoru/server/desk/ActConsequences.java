@@ -9,6 +9,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -62,12 +63,14 @@ class ActConsequences {
      * What would come of an act.
      *
      * @param refusals why it cannot be done; then nothing else is said
+     * @param seatsGone how many gifts and seats could no longer be taken up
      * @param sums of the order it is about, after it
      */
     record ActConsequence(
             List<Decision.Refusal> refusals,
             List<Touched> people,
             List<OpensNothing> nothing,
+            int seatsGone,
             @Nullable Sums sums) {}
 
     /** Somebody for whom something changes, or nothing does although it is about them. */
@@ -105,7 +108,7 @@ class ActConsequences {
     public ActConsequence of(ActSheet sheet) {
         var looked = desk.look(sheet);
         if (looked.decision().isRefused()) {
-            return new ActConsequence(looked.decision().refusals(), List.of(), List.of(), null);
+            return new ActConsequence(looked.decision().refusals(), List.of(), List.of(), 0, null);
         }
         var now = clock.instant();
         var facts = new ArrayList<>(looked.known().facts());
@@ -120,17 +123,35 @@ class ActConsequences {
         var people = keys.stream()
                 .map(key -> touched(key, before, after, sheet, now))
                 .toList();
-        var order = after.all().stream()
-                .flatMap(history -> history.orders().stream())
-                .filter(it -> it.id().equals(orderOf(looked.act())))
-                .findFirst();
+        var order = order(after, orderOf(looked.act()));
         return new ActConsequence(
                 List.of(),
                 people,
                 order.filter(it -> looked.act() instanceof Act.Sell)
                         .map(it -> nothing(it, after, now))
                         .orElse(List.of()),
+                seatsGone(looked.act(), before, after),
                 order.map(this::sums).orElse(null));
+    }
+
+    private static Optional<Order> order(Histories histories, String id) {
+        return histories.all().stream()
+                .flatMap(history -> history.orders().stream())
+                .filter(order -> order.id().equals(id))
+                .findFirst();
+    }
+
+    /** Seats that are taken up are not gone. */
+    private int seatsGone(Act act, Histories before, Histories after) {
+        return act instanceof Act.Claim || act instanceof Act.Assign
+                ? 0
+                : Math.max(0, unclaimed(before, orderOf(act)) - unclaimed(after, orderOf(act)));
+    }
+
+    private int unclaimed(Histories histories, String id) {
+        return order(histories, id)
+                .map(order -> new OrderAccount(order, rulebooks.current().engine()).unclaimed())
+                .orElse(0);
     }
 
     private static String orderOf(Act act) {

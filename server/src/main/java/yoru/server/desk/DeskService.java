@@ -2,9 +2,7 @@ package yoru.server.desk;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
-import java.util.ArrayList;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -16,9 +14,7 @@ import yoru.core.desk.Act;
 import yoru.core.desk.Decision;
 import yoru.core.desk.Desk;
 import yoru.core.ledger.Fact;
-import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
-import yoru.core.ledger.Order;
 import yoru.formats.FactReader;
 import yoru.formats.FactWriter;
 import yoru.server.ledger.LedgerService;
@@ -154,7 +150,7 @@ public class DeskService {
         switch (act) {
             case Act.AboutPerson it -> people.add(it.person());
             case Act.AboutOrder it ->
-                order(it.order()).forEach(order -> {
+                ledger.order(it.order(), clock.instant()).ifPresent(order -> {
                     people.add(order.person());
                     order.claims().values().forEach(claim -> people.add(claim.person()));
                 });
@@ -169,14 +165,5 @@ public class DeskService {
             people.addAll(it.people());
         }
         return people;
-    }
-
-    private List<Order> order(String id) {
-        var orders = new ArrayList<Order>();
-        Histories.of(ledger.aboutOrders(List.of(id))).all().stream()
-                .flatMap(history -> history.orders().stream())
-                .filter(order -> order.id().equals(id))
-                .forEach(orders::add);
-        return orders;
     }
 }

@@ -21,7 +21,6 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.ledger.Happening;
-import yoru.core.ledger.Histories;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.orders.OrderAccount;
@@ -98,7 +97,7 @@ class Gifts {
     @EventListener
     void on(FactKept kept) {
         if (kept.fact().happening() instanceof Happening.OfOrder it) {
-            order(it.order()).ifPresent(this::offer);
+            ledger.order(it.order(), clock.instant()).ifPresent(this::offer);
         }
     }
 
@@ -215,7 +214,7 @@ class Gifts {
     }
 
     private Optional<Offered> look(Gift.Place place) {
-        return order(place.orderId())
+        return ledger.order(place.orderId(), clock.instant())
                 .flatMap(order -> order.line(place.line())
                         .map(line -> new Offered(
                                 place,
@@ -237,13 +236,6 @@ class Gifts {
                 .filter(person -> !person.name().equals(person.key()))
                 .map(Person::name)
                 .orElse("somebody");
-    }
-
-    private Optional<Order> order(String id) {
-        return Histories.of(ledger.aboutOrders(List.of(id)).asOf(clock.instant())).all().stream()
-                .flatMap(history -> history.orders().stream())
-                .filter(order -> order.id().equals(id))
-                .findFirst();
     }
 
     /** The seats that somebody else can still take. */

@@ -24,8 +24,10 @@ import yoru.core.impact.Concern;
 import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Mention;
+import yoru.core.ledger.Order;
 import yoru.formats.FactReader;
 import yoru.formats.Fault;
 import yoru.formats.UnreadableException;
@@ -168,6 +170,15 @@ public class LedgerService {
     public Ledger aboutOrders(Collection<String> orders) {
         return ledger(facts.aboutThings(
                 json(orders.stream().map(order -> "order " + order).toList())));
+    }
+
+    /** One order as it was known at a time. */
+    @Transactional(readOnly = true)
+    public Optional<Order> order(String id, Instant asOf) {
+        return Histories.of(aboutOrders(List.of(id)).asOf(asOf)).all().stream()
+                .flatMap(history -> history.orders().stream())
+                .filter(order -> order.id().equals(id))
+                .findFirst();
     }
 
     /** The ids of the orders that some people, and those joined with them, placed. */

@@ -118,15 +118,10 @@ class OrderPage {
     @Transactional(readOnly = true)
     public Optional<OrderShown> of(String id, @Nullable Instant at) {
         var asOf = Objects.requireNonNullElseGet(at, clock::instant);
-        var about = ledger.aboutOrders(List.of(id)).asOf(asOf);
-        return Histories.of(about).all().stream()
-                .flatMap(history -> history.orders().stream())
-                .filter(order -> order.id().equals(id))
-                .findFirst()
-                .map(order -> shown(order, asOf, about.facts()));
+        return ledger.order(id, asOf).map(order -> shown(order, asOf));
     }
 
-    private OrderShown shown(Order order, Instant asOf, List<Fact> facts) {
+    private OrderShown shown(Order order, Instant asOf) {
         var now = rulebooks.current();
         var account = new OrderAccount(order, now.engine());
         var person = ledger.person(order.person()).orElseThrow();
@@ -160,7 +155,7 @@ class OrderPage {
                 order.details().reason(),
                 OrderRow.toDo(account, account.isToFulfil(book.things()::contains)),
                 lines,
-                happened(order, facts));
+                happened(order, asOf));
     }
 
     /** What everybody has who holds something of the order. */
@@ -283,8 +278,8 @@ class OrderPage {
                 due.paid().map(Fact::time).orElse(null));
     }
 
-    private List<OrderEvent> happened(Order order, List<Fact> facts) {
-        return facts.reversed().stream()
+    private List<OrderEvent> happened(Order order, Instant asOf) {
+        return ledger.aboutOrders(List.of(order.id())).asOf(asOf).facts().reversed().stream()
                 .filter(fact -> fact.happening() instanceof Happening.OfOrder it
                         && it.order().equals(order.id()))
                 .map(fact -> new OrderEvent(
