@@ -11,6 +11,7 @@ export function useAct(sheet: Sheet | undefined, onDone: (done: Schemas['Done'])
   const queries = useQueryClient();
   const [key, setKey] = useState(() => crypto.randomUUID());
   const text = sheet === undefined ? undefined : JSON.stringify(sheet);
+  const [doneText, setDoneText] = useState<string>();
   const settledText = useSettled(text);
   const settled = settledText === undefined ? undefined : (JSON.parse(settledText) as Sheet);
   const consequence = api.useQuery(
@@ -22,6 +23,7 @@ export function useAct(sheet: Sheet | undefined, onDone: (done: Schemas['Done'])
   const done = api.useMutation('post', '/api/desk/acts', {
     onSuccess: (answer) => {
       setKey(crypto.randomUUID());
+      setDoneText(text);
       onDone(answer);
     },
     onSettled: () => queries.invalidateQueries(),
@@ -31,9 +33,11 @@ export function useAct(sheet: Sheet | undefined, onDone: (done: Schemas['Done'])
     fault: consequence.error ?? done.error,
     /** Whether what is shown is about what is filled in. */
     current: settledText === text && !consequence.isFetching && consequence.error === null,
-    busy: done.isPending,
+    /** Also once it is done, as long as the same is filled in: leaving the form may take a moment. */
+    busy: done.isPending || (doneText !== undefined && doneText === text),
     act: () => {
-      if (sheet !== undefined && !done.isPending) done.mutate({ body: { key, act: sheet } });
+      if (sheet !== undefined && !done.isPending && doneText !== text)
+        done.mutate({ body: { key, act: sheet } });
     },
   };
 }

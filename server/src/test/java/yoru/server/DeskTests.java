@@ -81,6 +81,9 @@ class DeskTests {
         assertThat(answers).hasSize(1);
         assertThat(operator.read("/api/orders?q=" + person).path("total").asInt())
                 .isEqualTo(1);
+        var other = act(key, sell(person, "{\"kind\": \"FREE\", \"reason\": \"volunteer\"}", "HONEY"));
+        assertThat(other.statusCode()).as("another act under the same key").isEqualTo(409);
+        assertThat(other.body()).contains(answers.getFirst());
         assertThat(jdbc.sql("select count(*) from fact where subject = ?")
                         .param(person)
                         .query(Long.class)

@@ -17,6 +17,9 @@ class DeskAct {
     Instant at;
     String operator;
 
+    /** Of what was asked for, to tell the same act from another under its key. */
+    String fingerprint;
+
     @Nullable
     String orderId;
 

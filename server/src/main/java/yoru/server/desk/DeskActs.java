@@ -10,7 +10,7 @@ interface DeskActs extends JpaRepository<DeskAct, String> {
     /** @return 1 where the act is new; one that is being done at this moment is waited for */
     @Modifying
     @Query(value = """
-                    insert into desk_act (key, at, operator) values (:key, :at, :operator)
+                    insert into desk_act (key, at, operator, fingerprint) values (:key, :at, :operator, :fingerprint)
                     on conflict (key) do nothing""", nativeQuery = true)
-    int begin(String key, Instant at, String operator);
+    int begin(String key, Instant at, String operator, String fingerprint);
 }

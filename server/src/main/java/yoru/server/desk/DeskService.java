@@ -5,6 +5,7 @@ import java.time.Clock;
 import java.util.LinkedHashSet;
 import java.util.Map;
 import java.util.Set;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -99,8 +100,17 @@ public class DeskService {
     /** @param key tells this act from all others; sent again, it does nothing */
     @Transactional
     Done act(String key, ActSheet sheet, String operator) {
-        if (acts.begin(key, clock.instant(), operator) == 0) {
+        var fingerprint = UUID.nameUUIDFromBytes(sheet.toString().getBytes(StandardCharsets.UTF_8))
+                .toString();
+        if (acts.begin(key, clock.instant(), operator, fingerprint) == 0) {
             var before = acts.findById(key).orElseThrow();
+            if (!before.fingerprint.equals(fingerprint)) {
+                throw new ProblemException(
+                        HttpStatus.CONFLICT,
+                        "Something else was done already",
+                        "What was sent before under the same key was done%s. Nothing was done now: look at it, then begin anew."
+                                .formatted(before.orderId == null ? "" : ", as order " + before.orderId));
+            }
             return new Done(before.orderId, before.personId, true);
         }
         var act = sheet.act(sheet.kind() == ActSheet.Kind.SELL ? orders.nextId() : NEW_ORDER);
