@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.WaitForSelectorState;
@@ -111,6 +112,8 @@ class AccessibilityTests {
         page.keyboard().press("Enter");
         page.getByText("If you publish this draft").waitFor();
         page.getByRole(AriaRole.COMPLEMENTARY).getByText("lose access").first().waitFor();
+        PlaywrightAssertions.assertThat(OnScreen.button(page, "Publish 2 changes"))
+                .isEnabled();
         check(page, "the mapping with a draft and its terms", faults);
         OnScreen.button(page, "Discard").click();
     }
@@ -151,6 +154,7 @@ class AccessibilityTests {
 
     /** Everything as it is, and the contrast in the dark, too. */
     private static void check(Page page, String what, List<String> faults) {
+        page.evaluate(COLOURS_HAVE_CHANGED); // a button that has just been enabled is on its way
         check(new AxeBuilder(page).withTags(RULES), what, faults);
         if ("yoru-day".equals(page.locator("html").getAttribute("data-theme"))) {
             page.evaluate("document.documentElement.dataset.theme = '" + NIGHT + "'");
