@@ -14,6 +14,8 @@ import java.time.Duration;
 import java.util.UUID;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import yoru.e2e.School.Part;
@@ -26,7 +28,18 @@ class DeskTests {
     @RegisterExtension
     final Chromium chromium = new Chromium();
 
-    private final School school = School.running();
+    /** Of its own: others leave the mapping of things to post changed. */
+    private static School school;
+
+    @BeforeAll
+    static void starts() {
+        school = School.impatient();
+    }
+
+    @AfterAll
+    static void ends() {
+        school.close();
+    }
 
     private static String somebody() {
         return "desk-" + UUID.randomUUID().toString().substring(0, 8) + "@post.example";
@@ -36,7 +49,7 @@ class DeskTests {
     void aFreePlaceSaysNoPriceAndADoubleClickMakesOneOrder() throws Exception {
         var person = somebody();
         var yoru = chromium.operator(school);
-        byHand(yoru, person, "Nadia Friend", "queen rearing, self", "grafting chart, printed");
+        byHand(yoru, person, "Nadia Friend", "queen rearing, self", "smoker");
         yoru.getByText("Free of charge").click();
         assertThat(margin(yoru)).containsText("Say why it is free of charge");
         yoru.getByLabel("Reason").fill("Volunteer at the spring open day");
@@ -52,7 +65,7 @@ class DeskTests {
         assertThat(orders(person)).isEqualTo(1);
         inTheClassroom(person, "queen-rearing", "open", 1);
         await().atMost(PATIENCE).until(() -> school.letters(person).contains("A free place for you"));
-        assertThat(school.letters(person)).contains("nothing was charged").doesNotContain("180", "194", "EUR", "€");
+        assertThat(school.letters(person)).contains("nothing was charged").doesNotContain("180", "244", "EUR", "€");
 
         yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Nadia Friend"))
                 .click();
@@ -174,7 +187,7 @@ class DeskTests {
         byHand(yoru, first, "Paula Twofold", "queen rearing, self");
         OnScreen.button(yoru, "Confirm and open").click();
         inTheClassroom(first, "queen-rearing", "open", 1);
-        byHand(yoru, second, "Paula T.", "grafting chart, printed");
+        byHand(yoru, second, "Paula T.", "smoker");
         OnScreen.button(yoru, "Confirm and open").click();
         assertThat(yoru.getByText("A thing to post: it opens nothing.")).isVisible();
 
@@ -193,7 +206,7 @@ class DeskTests {
         yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Paula T."))
                 .click();
         assertThat(yoru.getByText("also " + first)).isVisible();
-        assertThat(OnScreen.heading(yoru, "2 orders, €194.00 paid")).isVisible();
+        assertThat(OnScreen.heading(yoru, "2 orders, €244.00 paid")).isVisible();
 
         person(yoru, first, "Paula Twofold");
         yoru.getByText("More", new Page.GetByTextOptions().setExact(true)).click();
@@ -207,7 +220,7 @@ class DeskTests {
     @Test
     void whoMayNotDoSomethingDoesNotSeeItOffered() {
         var owner = chromium.operator(school);
-        byHand(owner, somebody(), "Ines Inspected", "grafting chart, printed");
+        byHand(owner, somebody(), "Ines Inspected", "smoker");
         OnScreen.button(owner, "Confirm and open").click();
         assertThat(owner.getByText("A thing to post: it opens nothing.")).isVisible();
         var order = owner.url();
@@ -275,7 +288,7 @@ class DeskTests {
                         .replace("- id: \"QUEEN-SELF\"\n", "- id: \"QUEEN-SELF\"\n  quantity: seats\n"));
         try {
             var person = somebody();
-            byHand(yoru, person, "Stella Steward", "grafting chart, printed");
+            byHand(yoru, person, "Stella Steward", "smoker");
             OnScreen.button(yoru, "Confirm and open").click();
             person(yoru, person, "Stella Steward");
             OnScreen.button(yoru, "Give access").click();
