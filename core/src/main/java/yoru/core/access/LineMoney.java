@@ -67,16 +67,6 @@ public final class LineMoney {
         return Collections.unmodifiableList(steps);
     }
 
-    /** What the first so many payments come to, the order's own being the first. */
-    public BigDecimal dueAfter(int count) {
-        return paidAfter(count);
-    }
-
-    /** In how many payments it is paid. */
-    public int parts() {
-        return parts;
-    }
-
     /** The payment of an instalment, from number 2 on. */
     public Optional<Fact> paymentOf(int number) {
         return Optional.ofNullable(instalments.get(number));
@@ -130,7 +120,8 @@ public final class LineMoney {
         return line.hashCode();
     }
 
-    private BigDecimal paidAfter(int count) {
+    /** What the first so many payments come to, the order's own being the first. */
+    public BigDecimal paidAfter(int count) {
         if (parts == 1) {
             return line.amount();
         }

@@ -4,12 +4,22 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.Period;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Target;
 
 /** Something to be done at the desk. */
 public sealed interface Act {
+
+    /** The order that it is about or makes. */
+    default Optional<String> aboutOrMakes() {
+        return switch (this) {
+            case Sell it -> Optional.of(it.order());
+            case AboutOrder it -> Optional.of(it.order());
+            case AboutPerson _ -> Optional.empty();
+        };
+    }
 
     /** What is done about an order that there is. */
     sealed interface AboutOrder extends Act {

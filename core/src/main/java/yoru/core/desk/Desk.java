@@ -78,13 +78,6 @@ public final class Desk {
                         .toList();
     }
 
-    private Optional<Order> order(String id) {
-        return histories.all().stream()
-                .flatMap(history -> history.orders().stream())
-                .filter(order -> order.id().equals(id))
-                .findFirst();
-    }
-
     /** One act being decided. */
     private final class Deciding {
 
@@ -113,7 +106,8 @@ public final class Desk {
         void act(Act act) {
             switch (act) {
                 case Act.AboutOrder it ->
-                    order(it.order())
+                    histories
+                            .order(it.order())
                             .ifPresentOrElse(
                                     order -> aboutOrder(it, order),
                                     () -> refuse("order", "There is no order " + it.order() + "."));

@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import yoru.core.ledger.Happening.CourseChosen;
@@ -71,6 +72,11 @@ public final class Histories {
     public History person(String key) {
         var known = byPerson.get(key);
         return known == null ? new History(key) : known;
+    }
+
+    /** An order, whoever placed it. */
+    public Optional<Order> order(String id) {
+        return Optional.ofNullable(byOrder.get(id)).map(OrderSoFar::folded);
     }
 
     /** Whose facts the subject's are. */

@@ -167,7 +167,7 @@ public final class OrderAccount {
             dues.add(new Due(
                     line.line(),
                     number,
-                    money.dueAfter(number).subtract(money.dueAfter(number - 1)),
+                    money.paidAfter(number).subtract(money.paidAfter(number - 1)),
                     at,
                     engine.calendar().plus(at, plan.grace()),
                     money.paymentOf(number).orElse(null)));
@@ -219,21 +219,20 @@ public final class OrderAccount {
     /** Follows one line's money through time. */
     private void follow(OrderLine line, LineMoney money) {
         var refunds = refunds(money);
-        var over = money.reached(BigDecimal.ONE).or(order::cancelled);
         var book = new LineBook(line);
         int payments = 1;
         for (Fact fact : inTime()) {
             if (order.paid().filter(fact::equals).isPresent()) {
-                book.pay(fact, money.dueAfter(1));
+                book.pay(fact, money.paidAfter(1));
             } else if (fact.happening() instanceof InstalmentPaid it
                     && it.line().equals(line.line())
                     && money.paymentOf(it.number()).filter(fact::equals).isPresent()) {
-                book.pay(fact, money.dueAfter(payments + 1).subtract(money.dueAfter(payments)));
+                book.pay(fact, money.paidAfter(payments + 1).subtract(money.paidAfter(payments)));
                 payments++;
             } else if (refunds.containsKey(fact)) {
                 book.giveBack(fact, refunds.get(fact));
             }
-            if (over.filter(fact::equals).isPresent()
+            if (money.reached(BigDecimal.ONE).filter(fact::equals).isPresent()
                     || order.cancelled().filter(fact::equals).isPresent()) {
                 book.waive(fact, book.owed());
             }

@@ -34,6 +34,11 @@ public sealed interface Target {
         };
     }
 
+    /** Its kind, as its path begins: "course", "tag". */
+    default String sort() {
+        return path().substring(0, path().indexOf('/'));
+    }
+
     /**
      * What {@link #path()} wrote.
      *

@@ -1,11 +1,8 @@
 package yoru.server.access;
 
-import com.github.kagkarlsson.scheduler.task.FailureHandler;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
-import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
-import java.time.Duration;
 import java.util.function.LongConsumer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -22,7 +19,6 @@ import yoru.server.systems.SystemSwitchedOn;
 @Configuration(proxyBeanMethods = false)
 class AccessTasks {
 
-    private static final Duration AFTER_A_FAILURE = Duration.ofSeconds(5);
     private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
     private static final TaskDescriptor<Void> AFTER_PUBLISH = TaskDescriptor.of("after-publish");
     private static final TaskDescriptor<Void> FILL = TaskDescriptor.of("fill-system");
@@ -56,7 +52,7 @@ class AccessTasks {
 
     @Bean
     OneTimeTask<Void> personAfterFact(Recompute recompute) {
-        return Tasks.oneTime(AFTER_FACT).onFailure(again()).execute((task, context) -> {
+        return Tasks.oneTime(AFTER_FACT).onFailure(Queue.againSoon()).execute((task, context) -> {
             var id = task.getId().split(":", 2);
             recompute.person(Long.parseLong(id[0]), Long.parseLong(id[1]));
         });
@@ -65,7 +61,7 @@ class AccessTasks {
     @Bean
     OneTimeTask<Void> wakePerson(Recompute recompute) {
         return Tasks.oneTime(Recompute.WAKE)
-                .onFailure(again())
+                .onFailure(Queue.againSoon())
                 .execute((task, context) -> recompute.person(
                         Long.parseLong(task.getId().substring(0, task.getId().indexOf('@'))), null));
     }
@@ -76,7 +72,7 @@ class AccessTasks {
      */
     @Bean
     OneTimeTask<Void> afterPublish(Recompute recompute, Rulebooks rulebooks, LedgerService ledger) {
-        return Tasks.oneTime(AFTER_PUBLISH).onFailure(again()).execute((task, context) -> {
+        return Tasks.oneTime(AFTER_PUBLISH).onFailure(Queue.againSoon()).execute((task, context) -> {
             var concern = rulebooks.concernOf(Integer.parseInt(task.getId()));
             ledger.concernedBy(concern)
                     .forEach(key -> ledger.person(key).ifPresent(it -> recompute.person(it.id(), null)));
@@ -87,7 +83,7 @@ class AccessTasks {
     @Bean
     OneTimeTask<Void> fillSystem(Recompute recompute, LedgerService ledger) {
         return Tasks.oneTime(FILL)
-                .onFailure(again())
+                .onFailure(Queue.againSoon())
                 .execute((task, context) -> forEverybody(ledger, id -> recompute.tellAll(task.getId(), id)));
     }
 
@@ -95,9 +91,5 @@ class AccessTasks {
         for (var ids = ledger.peopleAfter(0); !ids.isEmpty(); ids = ledger.peopleAfter(ids.getLast())) {
             ids.forEach(act::accept);
         }
-    }
-
-    private static FailureHandler<Void> again() {
-        return new FailureHandler.OnFailureReschedule<>(FixedDelay.of(AFTER_A_FAILURE));
     }
 }

@@ -4,12 +4,10 @@ import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -123,7 +121,7 @@ class ActConsequences {
         var people = keys.stream()
                 .map(key -> touched(key, before, after, sheet, now))
                 .toList();
-        var order = order(after, orderOf(looked.act()));
+        var order = looked.act().aboutOrMakes().flatMap(after::order);
         return new ActConsequence(
                 List.of(),
                 people,
@@ -134,32 +132,18 @@ class ActConsequences {
                 order.map(this::sums).orElse(null));
     }
 
-    private static Optional<Order> order(Histories histories, String id) {
-        return histories.all().stream()
-                .flatMap(history -> history.orders().stream())
-                .filter(order -> order.id().equals(id))
-                .findFirst();
-    }
-
     /** Seats that are taken up are not gone. */
     private int seatsGone(Act act, Histories before, Histories after) {
         return act instanceof Act.Claim || act instanceof Act.Assign
                 ? 0
-                : Math.max(0, unclaimed(before, orderOf(act)) - unclaimed(after, orderOf(act)));
+                : Math.max(0, unclaimed(before, act) - unclaimed(after, act));
     }
 
-    private int unclaimed(Histories histories, String id) {
-        return order(histories, id)
+    private int unclaimed(Histories histories, Act act) {
+        return act.aboutOrMakes()
+                .flatMap(histories::order)
                 .map(order -> new OrderAccount(order, rulebooks.current().engine()).unclaimed())
                 .orElse(0);
-    }
-
-    private static String orderOf(Act act) {
-        return switch (act) {
-            case Act.Sell it -> it.order();
-            case Act.AboutOrder it -> it.order();
-            case Act.AboutPerson _ -> "";
-        };
     }
 
     private Touched touched(String key, Histories before, Histories after, ActSheet sheet, Instant now) {
@@ -192,13 +176,12 @@ class ActConsequences {
     }
 
     private ShownChange shown(Change change, Instant now) {
-        var path = change.target().path();
         var last = change.after().isEmpty() ? null : change.after().getLast();
         var was = change.before().isEmpty() ? null : change.before().getLast();
         return new ShownChange(
-                path,
+                change.target().path(),
                 rulebooks.current().rulebook().title(change.target()),
-                path.substring(0, path.indexOf('/')),
+                change.target().sort(),
                 change.kind(),
                 change.now(),
                 change.after().stream()
@@ -215,8 +198,7 @@ class ActConsequences {
         var current = rulebooks.current();
         var engine = current.engine();
         var has = engine.access(after.person(order.person()), now);
-        var things = new LinkedHashMap<String, Boolean>();
-        catalogue.products().forEach(product -> things.put(product.id(), product.thing()));
+        var things = catalogue.thingsToPost();
         var nothing = new ArrayList<OpensNothing>();
         for (OrderLine line : order.details().lines()) {
             boolean opens = has.stream()
@@ -233,12 +215,12 @@ class ActConsequences {
         return nothing;
     }
 
-    private Stream<String> why(Order order, OrderLine line, Map<String, Boolean> things) {
+    private Stream<String> why(Order order, OrderLine line, Set<String> things) {
         var current = rulebooks.current();
         var product = current.rulebook().product(line.product()).orElseThrow();
         if (current.engine().index().serving(product, line.option()).isEmpty()) {
             return Stream.of(
-                    things.getOrDefault(product.id(), false)
+                    things.contains(product.id())
                             ? "A thing to post. It stays to be fulfilled."
                             : "Nothing is mapped to it yet.");
         }

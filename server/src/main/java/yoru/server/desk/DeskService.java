@@ -6,6 +6,7 @@ import java.util.LinkedHashSet;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -80,40 +81,28 @@ public class DeskService {
      */
     @Transactional
     public Done claim(String key, Act.Claim claim, String name, String actor) {
-        var sheet = new ActSheet(
-                ActSheet.Kind.CLAIM,
-                claim.person(),
-                name,
-                claim.order(),
-                claim.line(),
-                claim.seat(),
-                null,
-                null,
-                null,
-                null,
-                null,
-                null,
-                null);
-        return act(key, sheet, actor);
+        return once(key, claim + " " + name, () -> claim, name, actor);
     }
 
     /** @param key tells this act from all others; sent again, it does nothing */
     @Transactional
     Done act(String key, ActSheet sheet, String operator) {
-        var fingerprint = UUID.nameUUIDFromBytes(sheet.toString().getBytes(StandardCharsets.UTF_8))
-                .toString();
-        if (acts.begin(key, clock.instant(), operator, fingerprint) == 0) {
-            var before = acts.findById(key).orElseThrow();
-            if (!before.fingerprint.equals(fingerprint)) {
-                throw new ProblemException(
-                        HttpStatus.CONFLICT,
-                        "Something else was done already",
-                        "What was sent before under the same key was done%s. Nothing was done now: look at it, then begin anew."
-                                .formatted(before.orderId == null ? "" : ", as order " + before.orderId));
-            }
-            return new Done(before.orderId, before.personId, true);
+        return once(
+                key,
+                sheet.toString(),
+                () -> sheet.act(sheet.kind() == ActSheet.Kind.SELL ? orders.nextId() : NEW_ORDER),
+                sheet.name(),
+                operator);
+    }
+
+    /** @param said what was asked for, to tell whether it is the same when it comes again */
+    private Done once(String key, String said, Supplier<Act> asked, @Nullable String name, String actor) {
+        var fingerprint =
+                UUID.nameUUIDFromBytes(said.getBytes(StandardCharsets.UTF_8)).toString();
+        if (acts.begin(key, clock.instant(), actor, fingerprint) == 0) {
+            return doneBefore(acts.findById(key).orElseThrow(), fingerprint);
         }
-        var act = sheet.act(sheet.kind() == ActSheet.Kind.SELL ? orders.nextId() : NEW_ORDER);
+        var act = asked.get();
         holdBack(act);
         var looked = look(act, key);
         if (looked.decision.isRefused()) {
@@ -128,14 +117,25 @@ public class DeskService {
                     Map.of("errors", looked.decision.refusals()));
         }
         for (Fact fact : looked.decision.facts()) {
-            keep(fact, sheet.name(), operator);
+            keep(fact, name, actor);
         }
         var done = acts.findById(key).orElseThrow();
-        done.orderId = act instanceof Act.Sell it ? it.order() : sheet.order();
+        done.orderId = act.aboutOrMakes().orElse(null);
         done.personId = ledger.person(looked.decision.facts().getFirst().subject())
                 .map(Person::id)
                 .orElse(null);
         return new Done(done.orderId, done.personId, false);
+    }
+
+    private static Done doneBefore(DeskAct before, String fingerprint) {
+        if (!before.fingerprint.equals(fingerprint)) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT,
+                    "Something else was done already",
+                    "What was sent before under the same key was done%s. Nothing was done now: look at it, then begin anew."
+                            .formatted(before.orderId == null ? "" : ", as order " + before.orderId));
+        }
+        return new Done(before.orderId, before.personId, true);
     }
 
     /** So that two at the desk do not decide the same thing at once from what was there before. */

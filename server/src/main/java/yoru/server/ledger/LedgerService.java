@@ -175,10 +175,7 @@ public class LedgerService {
     /** One order as it was known at a time. */
     @Transactional(readOnly = true)
     public Optional<Order> order(String id, Instant asOf) {
-        return Histories.of(aboutOrders(List.of(id)).asOf(asOf)).all().stream()
-                .flatMap(history -> history.orders().stream())
-                .filter(order -> order.id().equals(id))
-                .findFirst();
+        return Histories.of(aboutOrders(List.of(id)).asOf(asOf)).order(id);
     }
 
     /** The ids of the orders that some people, and those joined with them, placed. */

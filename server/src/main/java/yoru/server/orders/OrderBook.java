@@ -4,7 +4,6 @@ import java.time.Clock;
 import java.util.Collection;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -48,7 +47,12 @@ public class OrderBook {
         this.clock = clock;
     }
 
-    /** What waits for somebody. */
+    /**
+     * How many orders wait for somebody.
+     *
+     * @param overdue that should have been paid by now
+     * @param unclaimed with a gift or a seat that nobody has taken up
+     */
     public record Waiting(int overdue, int toFulfil, int unclaimed) {}
 
     @Transactional(readOnly = true)
@@ -97,7 +101,7 @@ public class OrderBook {
         }
         var engine = rulebooks.current().engine();
         var known = Histories.of(ledger.aboutOrders(ids));
-        var things = things();
+        var things = catalogue.thingsToPost();
         for (var history : known.all()) {
             for (Order order : history.orders()) {
                 var account = new OrderAccount(order, engine);
@@ -109,13 +113,5 @@ public class OrderBook {
                         .toList());
             }
         }
-    }
-
-    /** The products that are sent by post. */
-    Set<String> things() {
-        return catalogue.products().stream()
-                .filter(Catalogue.SoldProduct::thing)
-                .map(Catalogue.SoldProduct::id)
-                .collect(Collectors.toSet());
     }
 }

@@ -8,6 +8,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -30,6 +31,7 @@ import yoru.core.rulebook.Product;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.systems.Catalogue;
 
 /** What there is to say about one order at one time, computed anew. */
 @Service
@@ -37,13 +39,13 @@ class OrderPage {
 
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
-    private final OrderBook book;
+    private final Catalogue catalogue;
     private final Clock clock;
 
-    OrderPage(LedgerService ledger, Rulebooks rulebooks, OrderBook book, Clock clock) {
+    OrderPage(LedgerService ledger, Rulebooks rulebooks, Catalogue catalogue, Clock clock) {
         this.ledger = ledger;
         this.rulebooks = rulebooks;
-        this.book = book;
+        this.catalogue = catalogue;
         this.clock = clock;
     }
 
@@ -118,17 +120,19 @@ class OrderPage {
     @Transactional(readOnly = true)
     public Optional<OrderShown> of(String id, @Nullable Instant at) {
         var asOf = Objects.requireNonNullElseGet(at, clock::instant);
-        return ledger.order(id, asOf).map(order -> shown(order, asOf));
+        var about = ledger.aboutOrders(List.of(id)).asOf(asOf);
+        return Histories.of(about).order(id).map(order -> shown(order, asOf, about.facts()));
     }
 
-    private OrderShown shown(Order order, Instant asOf) {
+    private OrderShown shown(Order order, Instant asOf, List<Fact> facts) {
         var now = rulebooks.current();
         var account = new OrderAccount(order, now.engine());
         var person = ledger.person(order.person()).orElseThrow();
         var sums = account.sums();
+        var things = catalogue.thingsToPost();
         var effects = effects(order, asOf);
         var lines = order.details().lines().stream()
-                .map(line -> line(line, account, effects))
+                .map(line -> line(line, account, effects, things))
                 .toList();
         var listTotal = order.details().lines().stream()
                 .map(line -> Objects.requireNonNullElse(line.listPrice(), line.amount()))
@@ -153,9 +157,9 @@ class OrderPage {
                 account.payBy().orElse(null),
                 account.invoice().map(it -> it.number()).orElse(null),
                 order.details().reason(),
-                OrderRow.toDo(account, account.isToFulfil(book.things()::contains)),
+                OrderRow.toDo(account, account.isToFulfil(things::contains)),
                 lines,
-                happened(order, asOf));
+                happened(order, facts));
     }
 
     /** What everybody has who holds something of the order. */
@@ -170,7 +174,7 @@ class OrderPage {
                 .toList();
     }
 
-    private ShownLine line(OrderLine line, OrderAccount account, List<Access> effects) {
+    private ShownLine line(OrderLine line, OrderAccount account, List<Access> effects, Set<String> things) {
         var rulebook = rulebooks.current().rulebook();
         var order = account.order();
         var opens = effects.stream()
@@ -191,7 +195,7 @@ class OrderPage {
                 account.sums(line.line()).givenBack(),
                 line.giftTo().orElse(null),
                 opens,
-                opens.isEmpty() ? nothing(line, order) : null,
+                opens.isEmpty() ? nothing(line, order, things) : null,
                 account.seats(line).stream().map(seat -> seat(seat, order)).toList(),
                 account.dues(line).stream().map(OrderPage::due).toList());
     }
@@ -219,7 +223,7 @@ class OrderPage {
         return new Opens(
                 access.target().path(),
                 rulebooks.current().rulebook().title(access.target()),
-                access.target().path().substring(0, access.target().path().indexOf('/')),
+                access.target().sort(),
                 person.map(it -> it.id()).orElse(0L),
                 person.map(it -> it.name()).orElse(access.person()),
                 access.state(),
@@ -227,24 +231,22 @@ class OrderPage {
                 access.window().endOrNone());
     }
 
-    private String nothing(OrderLine line, Order order) {
+    private String nothing(OrderLine line, Order order, Set<String> things) {
         var now = rulebooks.current();
         return now.rulebook()
                 .product(line.product())
-                .map(product -> nothing(line, order, product))
+                .map(product -> nothing(line, order, product, things))
                 .orElse("The mapping does not know this product.");
     }
 
-    private String nothing(OrderLine line, Order order, Product product) {
+    private String nothing(OrderLine line, Order order, Product product, Set<String> things) {
         var now = rulebooks.current();
         var engine = now.engine();
         if (product.billing() instanceof Billing.Recurring) {
             return "It is paid again and again: its subscription opens what it opens.";
         }
         if (engine.index().serving(product, line.option()).isEmpty()) {
-            return book.things().contains(product.id())
-                    ? "A thing to post: it opens nothing."
-                    : "Nothing is mapped to it.";
+            return things.contains(product.id()) ? "A thing to post: it opens nothing." : "Nothing is mapped to it.";
         }
         if (line.giftTo().isPresent()) {
             return "It is a gift: it opens for whoever takes it up.";
@@ -278,8 +280,8 @@ class OrderPage {
                 due.paid().map(Fact::time).orElse(null));
     }
 
-    private List<OrderEvent> happened(Order order, Instant asOf) {
-        return ledger.aboutOrders(List.of(order.id())).asOf(asOf).facts().reversed().stream()
+    private List<OrderEvent> happened(Order order, List<Fact> facts) {
+        return facts.reversed().stream()
                 .filter(fact -> fact.happening() instanceof Happening.OfOrder it
                         && it.order().equals(order.id()))
                 .map(fact -> new OrderEvent(

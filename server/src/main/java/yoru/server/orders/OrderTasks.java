@@ -1,16 +1,14 @@
 package yoru.server.orders;
 
-import com.github.kagkarlsson.scheduler.task.FailureHandler;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
-import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
-import java.time.Duration;
 import java.util.List;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.Queue;
 
 /** Makes the list of orders anew where another rulebook looks at them otherwise. */
 @Configuration(proxyBeanMethods = false)
@@ -21,20 +19,17 @@ class OrderTasks {
     /** The instance that looks at every order there is: the first time this version runs. */
     private static final String ALL = "all";
 
-    private static final Duration AFTER_A_FAILURE = Duration.ofSeconds(5);
     private static final int AT_ONCE = 50;
 
     @Bean
     OneTimeTask<Void> ordersAnew(OrderBook book, Rulebooks rulebooks, LedgerService ledger) {
-        return Tasks.oneTime(ANEW)
-                .onFailure(new FailureHandler.OnFailureReschedule<>(FixedDelay.of(AFTER_A_FAILURE)))
-                .execute((task, context) -> {
-                    List<String> ids = task.getId().equals(ALL)
-                            ? ledger.allOrders()
-                            : ledger.ordersConcernedBy(rulebooks.concernOf(Integer.parseInt(task.getId())));
-                    for (int from = 0; from < ids.size(); from += AT_ONCE) {
-                        book.lookAgain(ids.subList(from, Math.min(from + AT_ONCE, ids.size())));
-                    }
-                });
+        return Tasks.oneTime(ANEW).onFailure(Queue.againSoon()).execute((task, context) -> {
+            List<String> ids = task.getId().equals(ALL)
+                    ? ledger.allOrders()
+                    : ledger.ordersConcernedBy(rulebooks.concernOf(Integer.parseInt(task.getId())));
+            for (int from = 0; from < ids.size(); from += AT_ONCE) {
+                book.lookAgain(ids.subList(from, Math.min(from + AT_ONCE, ids.size())));
+            }
+        });
     }
 }

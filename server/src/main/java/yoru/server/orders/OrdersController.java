@@ -24,6 +24,7 @@ import yoru.core.orders.PaidState;
 import yoru.formats.OrdersCsv;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SearchWords;
 import yoru.server.platform.YoruSettings;
 
 /** Orders: the list, and one of them whole. */
@@ -82,18 +83,6 @@ class OrdersController {
             @Nullable Channel channel,
             @Nullable LocalDate from,
             @Nullable LocalDate to) {
-
-        String words() {
-            return q == null || q.isBlank()
-                    ? ""
-                    : "%"
-                            + q.strip()
-                                    .toLowerCase(Locale.ROOT)
-                                    .replace("!", "!!")
-                                    .replace("%", "!%")
-                                    .replace("_", "!_")
-                            + "%";
-        }
 
         String toDo() {
             return switch (Objects.requireNonNullElse(show, Show.ALL)) {
@@ -193,7 +182,7 @@ class OrdersController {
         return orders
                 .sums(
                         at(filter),
-                        filter.words(),
+                        SearchWords.anywhere(filter.q),
                         Objects.requireNonNullElse(filter.person, 0L),
                         Objects.requireNonNullElse(filter.product, ""),
                         filter.channel == null ? "" : filter.channel.name(),
@@ -218,7 +207,7 @@ class OrdersController {
         return orders
                 .page(
                         at,
-                        filter.words(),
+                        SearchWords.anywhere(filter.q),
                         Objects.requireNonNullElse(filter.person, 0L),
                         Objects.requireNonNullElse(filter.product, ""),
                         filter.channel == null ? "" : filter.channel.name(),

@@ -27,6 +27,7 @@ import yoru.core.rulebook.Target;
 import yoru.server.accounts.SignedIn;
 import yoru.server.ledger.LedgerService;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SearchWords;
 
 /** Learners: the list, and one of them whole. */
 @RestController
@@ -88,7 +89,7 @@ class PeopleController {
             @RequestParam(defaultValue = "NEWEST") Sort sort,
             @RequestParam(defaultValue = "0") int page) {
         var when = Objects.requireNonNullElseGet(at, clock::instant);
-        var words = q.isBlank() ? "" : "%" + escaped(q.strip().toLowerCase(Locale.ROOT)) + "%";
+        var words = SearchWords.anywhere(q);
         int skip = Math.clamp(page, 0, 1_000_000) * PAGE;
         var rows = people.page(words, when, sort.name().toLowerCase(Locale.ROOT), PAGE, skip).stream()
                 .map(row -> new PersonRow(
@@ -142,9 +143,5 @@ class PeopleController {
             @PathVariable long id, @Valid @RequestBody NewNote note, @AuthenticationPrincipal SignedIn operator) {
         var person = ledger.person(id).orElseThrow(() -> ProblemException.notFound("No person " + id + "."));
         notes.save(new PersonNote(person.id(), clock.instant(), operator.name(), note.text.strip()));
-    }
-
-    private static String escaped(String words) {
-        return words.replace("!", "!!").replace("%", "!%").replace("_", "!_");
     }
 }

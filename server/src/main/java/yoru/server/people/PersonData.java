@@ -50,14 +50,15 @@ class PersonData {
 
     private ObjectNode data(Person person) {
         var now = clock.instant();
-        var histories = Histories.of(ledger.concerning(person.key()));
+        var all = ledger.concerning(person.key());
+        var histories = Histories.of(all);
         var node = JsonNodeFactory.instance.objectNode();
         node.put("person", person.key());
         node.put("name", person.name());
         node.put("since", person.firstSeenAt().toString());
         node.put("asOf", now.toString());
         var facts = node.putArray("facts");
-        ledger.concerning(person.key()).facts().stream()
+        all.facts().stream()
                 .filter(fact -> histories.isOnePerson(fact.subject(), person.key()))
                 .forEach(fact ->
                         facts.add(FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8))));
@@ -65,7 +66,7 @@ class PersonData {
         rulebooks
                 .current()
                 .engine()
-                .access(Histories.of(ledger.concerning(person.key()).asOf(now)).person(person.key()), now)
+                .access(Histories.of(all.asOf(now)).person(person.key()), now)
                 .forEach(one -> access.add(ReasonsJson.write(one)));
         node.set("systems", json.valueToTree(deliveries.of(person.id())));
         var written = node.putArray("notes");

@@ -172,11 +172,10 @@ class PersonPage {
             Rulebook rulebook,
             Explanation explanation,
             List<Deliveries.Standing> told) {
-        var sort = target.path().substring(0, target.path().indexOf('/'));
         return new ShownTarget(
                 target.path(),
                 rulebook.title(target),
-                sort,
+                target.sort(),
                 windows.stream().map(window -> window(window, explanation)).toList(),
                 told.stream()
                         .filter(standing -> standing.matter().equals(target.path()))

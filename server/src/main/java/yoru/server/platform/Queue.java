@@ -1,8 +1,11 @@
 package yoru.server.platform;
 
 import com.github.kagkarlsson.scheduler.Scheduler;
+import com.github.kagkarlsson.scheduler.task.FailureHandler;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import org.springframework.context.annotation.Lazy;
 import org.springframework.stereotype.Component;
@@ -14,12 +17,19 @@ import org.springframework.stereotype.Component;
 @Component
 public class Queue {
 
+    private static final Duration SOON = Duration.ofSeconds(5);
+
     private final Scheduler scheduler;
     private final Clock clock;
 
     Queue(@Lazy Scheduler scheduler, Clock clock) {
         this.scheduler = scheduler;
         this.clock = clock;
+    }
+
+    /** For what must be done in the end: where it fails it is tried again soon, as often as it takes. */
+    public static FailureHandler<Void> againSoon() {
+        return new FailureHandler.OnFailureReschedule<>(FixedDelay.of(SOON));
     }
 
     /** Has it done as soon as the transaction has committed. The same id twice is done once. */

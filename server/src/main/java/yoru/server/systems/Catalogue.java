@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -108,6 +109,12 @@ public class Catalogue {
                             Objects.requireNonNullElse(details.about(), ""));
                 })
                 .toList();
+    }
+
+    /** The ids of the products that are sent by post. */
+    @Transactional(readOnly = true)
+    public Set<String> thingsToPost() {
+        return items.thingsToPost();
     }
 
     @Transactional(readOnly = true)

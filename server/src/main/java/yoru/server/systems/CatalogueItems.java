@@ -2,7 +2,9 @@ package yoru.server.systems;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Query;
 import yoru.server.systems.Listed.ItemKind;
 
 interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
@@ -17,6 +19,11 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
     List<CatalogueItem> findByConnectionIdAndNewsIsNotNullOrderByPosition(String connectionId);
 
     List<CatalogueItem> findByKindAndVanishedAtIsNullOrderByPosition(ItemKind kind);
+
+    @Query(value = """
+                    select external_id from catalogue_item
+                    where kind = 'PRODUCT' and vanished_at is null and cast(details ->> 'thing' as boolean)""", nativeQuery = true)
+    Set<String> thingsToPost();
 
     List<CatalogueItem> findByKindAndExternalId(ItemKind kind, String externalId);
 }

@@ -62,18 +62,10 @@ class TodayController {
             List<Failing> failing,
             List<AtOdds> outOfStep,
             List<ShownFinding> findings,
-            Waiting orders,
+            OrderBook.Waiting orders,
             long endingSoon,
             Since sinceYesterday,
             List<SystemHealth> systems) {}
-
-    /**
-     * Orders that wait for somebody.
-     *
-     * @param overdue that should have been paid by now
-     * @param unclaimed with a gift or a seat that nobody has taken up
-     */
-    record Waiting(int overdue, int toFulfil, int unclaimed) {}
 
     /** A system that does not do what it was told. */
     record Failing(
@@ -125,17 +117,12 @@ class TodayController {
                 failing(failing),
                 outOfStep(),
                 findings.urgent(),
-                waiting(),
+                orders.waiting(),
                 openings.peopleEnding(now, now.plus(SOON)),
                 new Since(count.sold(), windows.opened(), windows.ended(), count.refunded()),
                 connections.all().stream()
                         .map(connection -> health(connection, failing, tallies))
                         .toList());
-    }
-
-    private Waiting waiting() {
-        var waiting = orders.waiting();
-        return new Waiting(waiting.overdue(), waiting.toFulfil(), waiting.unclaimed());
     }
 
     private static List<Failing> failing(List<Deliveries.Standing> standings) {
