@@ -4,9 +4,11 @@ import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { Finder } from '../desk/Finder';
 import { matches, useOffer } from '../desk/offer';
-import { PersonFinder, type Somebody } from '../desk/PersonFinder';
+import { PersonChoice } from '../desk/PersonChoice';
+import type { Somebody } from '../desk/PersonFinder';
 import { useAct, type Sheet } from '../desk/useAct';
 import { WhatFollows } from '../desk/WhatFollows';
+import { DayField } from '../ui/DayField';
 import { Field } from '../ui/Field';
 import { Empty, Fault, Margin, Screen } from '../ui/parts';
 import { exactMoney } from '../ui/words';
@@ -33,6 +35,8 @@ export function ByHand() {
   const navigate = useNavigate();
   const offer = useOffer();
   const [chosen, setChosen] = useState<Somebody>();
+  /** Whether the person of the link is not the one any more. */
+  const [dropped, setDropped] = useState(false);
   const [name, setName] = useState('');
   const [gift, setGift] = useState('');
   const [giftOn, setGiftOn] = useState('');
@@ -40,7 +44,7 @@ export function ByHand() {
   const [items, setItems] = useState<Item[]>([]);
   const [payment, setPayment] = useState<Payment>({ kind: 'ALREADY', method: 'bank transfer' });
   const given = useGiven(asked);
-  const person = chosen ?? given;
+  const person = chosen ?? (dropped ? undefined : given);
   const sheet: Sheet | undefined =
     person === undefined || items.length === 0 || (isGift && gift.trim() === '')
       ? undefined
@@ -98,10 +102,16 @@ export function ByHand() {
         </div>
         <section className="panel" aria-label="For whom">
           <h2>For whom</h2>
-          {person === undefined ? (
-            <PersonFinder label="For whom" onChoose={setChosen} />
-          ) : (
-            <Chosen person={person} name={name} onName={setName} onAnother={setChosen} />
+          <PersonChoice
+            label="For whom"
+            person={person}
+            onChoose={(next) => {
+              setChosen(next);
+              setDropped(true);
+            }}
+          />
+          {person?.known === false && (
+            <Field label="What they are called" value={name} onChange={setName} maxLength={200} />
           )}
           <div className="check">
             <input
@@ -168,43 +178,6 @@ function useGiven(key: string | undefined): Somebody | undefined {
   );
   const found = people.data?.people.find((one) => one.key === key);
   return found === undefined ? undefined : { key: found.key, name: found.name, known: true };
-}
-
-function Chosen({
-  person,
-  name,
-  onName,
-  onAnother,
-}: {
-  person: Somebody;
-  name: string;
-  onName: (name: string) => void;
-  onAnother: (person: Somebody | undefined) => void;
-}) {
-  const [choosing, setChoosing] = useState(false);
-  if (choosing) {
-    return (
-      <PersonFinder
-        label="For whom"
-        onChoose={(next) => {
-          setChoosing(false);
-          onAnother(next);
-        }}
-      />
-    );
-  }
-  return (
-    <>
-      <p className="chosen">
-        <strong>{person.known ? person.name : person.key}</strong>{' '}
-        <span className="soft">{person.known ? person.key : 'somebody new'}</span>{' '}
-        <button type="button" className="link" onClick={() => setChoosing(true)}>
-          somebody else
-        </button>
-      </p>
-      {!person.known && <Field label="What they are called" value={name} onChange={onName} maxLength={200} />}
-    </>
-  );
 }
 
 function What({
@@ -386,20 +359,11 @@ function HowPaid({ payment, onChange }: { payment: Payment; onChange: (payment: 
         </div>
       )}
       {(payment.kind === 'LATER_OPEN_NOW' || payment.kind === 'LATER_OPEN_WHEN_PAID') && (
-        <label className="day-field">
-          <span>To be paid by</span>
-          <input
-            type="date"
-            className="input"
-            value={payment.payBy ?? ''}
-            onChange={(event) =>
-              onChange({
-                kind: payment.kind,
-                ...(event.target.value !== '' && { payBy: event.target.value }),
-              })
-            }
-          />
-        </label>
+        <DayField
+          label="To be paid by"
+          value={payment.payBy ?? ''}
+          onChange={(payBy) => onChange({ kind: payment.kind, ...(payBy !== '' && { payBy }) })}
+        />
       )}
     </section>
   );

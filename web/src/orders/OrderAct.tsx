@@ -1,7 +1,9 @@
 import { useState } from 'react';
 import { ActPanel } from '../desk/ActPanel';
-import { PersonFinder, type Somebody } from '../desk/PersonFinder';
+import { PersonChoice } from '../desk/PersonChoice';
+import type { Somebody } from '../desk/PersonFinder';
 import type { Sheet } from '../desk/useAct';
+import { DayField } from '../ui/DayField';
 import { Field } from '../ui/Field';
 import { counted, exactMoney } from '../ui/words';
 import { amount } from './items';
@@ -78,15 +80,7 @@ export function OrderAct({ order, deed, onEnd }: Props) {
           }
         >
           <Field label="Number of the invoice" value={text} onChange={setText} maxLength={200} first />
-          <label className="day-field">
-            <span>To be paid by</span>
-            <input
-              type="date"
-              className="input"
-              value={payBy}
-              onChange={(event) => setPayBy(event.target.value)}
-            />
-          </label>
+          <DayField label="To be paid by" value={payBy} onChange={setPayBy} />
         </ActPanel>
       );
     case 'FULFIL':
@@ -182,16 +176,7 @@ export function OrderAct({ order, deed, onEnd }: Props) {
                 }
           }
         >
-          {person === undefined ? (
-            <PersonFinder label="For whom" onChoose={setPerson} />
-          ) : (
-            <p className="chosen">
-              <strong>{person.known ? person.name : person.key}</strong>{' '}
-              <button type="button" className="link" onClick={() => setPerson(undefined)}>
-                somebody else
-              </button>
-            </p>
-          )}
+          <PersonChoice label="For whom" person={person} onChoose={setPerson} />
           {person?.known === false && (
             <Field label="What they are called" value={text} onChange={setText} maxLength={200} />
           )}

@@ -6,6 +6,7 @@ import type { OrdersSearch } from '../router';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
+import { DayField } from '../ui/DayField';
 import { Pages } from '../ui/Pages';
 import { SortedHead, type Column } from '../ui/SortedHead';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
@@ -102,6 +103,10 @@ function asText(query: Record<string, string>): Record<string, string> {
   return Object.fromEntries(Object.entries(query).filter(([, value]) => value !== ''));
 }
 
+function dayOrNone(day: string): string | undefined {
+  return day === '' ? undefined : day;
+}
+
 function Narrow({ search, onChange }: { search: OrdersSearch; onChange: (next: OrdersSearch) => void }) {
   const offer = useOffer();
   return (
@@ -136,31 +141,13 @@ function Narrow({ search, onChange }: { search: OrdersSearch; onChange: (next: O
         <option value="SHOP">From a shop</option>
         <option value="HAND">By hand</option>
       </select>
-      <DayField label="From" value={search.from} onChange={(from) => onChange({ from })} />
-      <DayField label="To" value={search.to} onChange={(to) => onChange({ to })} />
-    </div>
-  );
-}
-
-function DayField({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string | undefined;
-  onChange: (day: string | undefined) => void;
-}) {
-  return (
-    <label className="day-field">
-      <span className="soft">{label}</span>
-      <input
-        type="date"
-        className="input"
-        value={value ?? ''}
-        onChange={(event) => onChange(event.target.value === '' ? undefined : event.target.value)}
+      <DayField
+        label="From"
+        value={search.from ?? ''}
+        onChange={(from) => onChange({ from: dayOrNone(from) })}
       />
-    </label>
+      <DayField label="To" value={search.to ?? ''} onChange={(to) => onChange({ to: dayOrNone(to) })} />
+    </div>
   );
 }
 

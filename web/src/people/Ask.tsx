@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
-import { Finder } from '../desk/Finder';
-import { matches, useOffer } from '../desk/offer';
+import { TargetFinder } from '../desk/TargetFinder';
 import { Fault } from '../ui/parts';
 
 interface Props {
@@ -11,8 +10,6 @@ interface Props {
 
 /** Why is this closed? For anything there is, also what somebody never had. */
 export function Ask({ person, at }: Props) {
-  const offer = useOffer();
-  const [words, setWords] = useState('');
   const [asked, setAsked] = useState<Schemas['OfferedTarget']>();
   const why = api.useQuery(
     'get',
@@ -28,23 +25,7 @@ export function Ask({ person, at }: Props) {
   return (
     <section aria-label="Ask about anything">
       <h2>Ask about anything</h2>
-      <Finder
-        label="Why is it closed"
-        placeholder="Course, area, tag …"
-        words={words}
-        onWords={setWords}
-        found={(offer?.targets ?? [])
-          .filter((target) => matches(words, target.title, target.sort))
-          .slice(0, 8)}
-        idOf={(target) => target.target}
-        show={(target) => (
-          <>
-            <strong>{target.title}</strong> <span className="soft">{target.sort}</span>
-          </>
-        )}
-        onChoose={setAsked}
-        nothing="Nothing is called that."
-      />
+      <TargetFinder label="Why is it closed" placeholder="Course, area, tag …" onChoose={setAsked} />
       {why.error !== null && <Fault error={why.error} />}
       {why.data !== undefined && asked !== undefined && (
         <>

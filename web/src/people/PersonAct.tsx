@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { ActPanel } from '../desk/ActPanel';
-import { Finder } from '../desk/Finder';
-import { matches, useOffer } from '../desk/offer';
-import { PersonFinder, type Somebody } from '../desk/PersonFinder';
+import { PersonChoice } from '../desk/PersonChoice';
+import type { Somebody } from '../desk/PersonFinder';
+import { TargetFinder } from '../desk/TargetFinder';
 import type { Sheet } from '../desk/useAct';
 import { Choices, Period } from '../ui/choices';
 import { Field } from '../ui/Field';
@@ -91,16 +91,11 @@ export function PersonAct({ person, deed, onEnd }: Props) {
 }
 
 function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void }) {
-  const offer = useOffer();
-  const [words, setWords] = useState('');
   const [chosen, setChosen] = useState<Schemas['OfferedTarget'][]>([]);
   const [tier, setTier] = useState('');
   const [limited, setLimited] = useState(true);
   const [length, setLength] = useState('P1Y');
   const [reason, setReason] = useState('');
-  const found = (offer?.targets ?? [])
-    .filter((target) => matches(words, target.title, target.sort))
-    .slice(0, 8);
   const tiers = chosen.length === 1 ? (chosen[0]?.tiers ?? []) : [];
   const sheet: Sheet | undefined =
     chosen.length === 0 || reason.trim() === ''
@@ -132,22 +127,12 @@ function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void })
           </button>
         </p>
       ))}
-      <Finder
+      <TargetFinder
         label="What to give"
         placeholder="Course, area, group, download …"
-        words={words}
-        onWords={setWords}
-        found={found}
-        idOf={(target) => target.target}
-        show={(target) => (
-          <>
-            <strong>{target.title}</strong> <span className="soft">{target.sort}</span>
-          </>
-        )}
         onChoose={(target) => {
           if (!chosen.some((one) => one.target === target.target)) setChosen([...chosen, target]);
         }}
-        nothing="Nothing is called that."
       />
       {tiers.length > 0 && (
         <label className="day-field">
@@ -262,16 +247,12 @@ function Join({ person, moves, onEnd }: { person: Props['person']; moves: boolea
           ? `All that ${person.key} has goes over to the new address, in every system. It can be parted again.`
           : `All that ${person.key} has, and will get, counts for the other from now on. It can be parted again.`}
       </p>
-      {into === undefined ? (
-        <PersonFinder label={moves ? 'New address' : 'Who stays'} onChoose={setInto} />
-      ) : (
-        <p className="chosen">
-          <strong>{into.known ? into.name : into.key}</strong> <span className="soft">{into.key}</span>{' '}
-          <button type="button" className="link" onClick={() => setInto(undefined)}>
-            another
-          </button>
-        </p>
-      )}
+      <PersonChoice
+        label={moves ? 'New address' : 'Who stays'}
+        person={into}
+        onChoose={setInto}
+        again="another"
+      />
     </ActPanel>
   );
 }
