@@ -9,8 +9,9 @@ import { shownDate, shownTime } from '../ui/dates';
 import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { exactMoney } from '../ui/words';
 import { OrderAct, type OrderDeed } from './OrderAct';
+import { OrderState } from './OrderState';
 import { Seats } from './Seats';
-import { CHANNELS, STATES, TO_DO, type OrderShown } from './words';
+import { CHANNELS, TO_DO, type OrderShown } from './words';
 
 type Line = Schemas['ShownLine'];
 
@@ -100,7 +101,6 @@ function HappenedRow({ event }: { event: Schemas['OrderEvent'] }) {
 
 function Head({ order }: { order: OrderShown }) {
   const { zone } = useSession();
-  const state = STATES[order.state];
   return (
     <header className="person-head">
       <h1>Order {order.id}</h1>
@@ -113,7 +113,7 @@ function Head({ order }: { order: OrderShown }) {
         {order.reason !== '' && ` · ${order.reason}`}
       </p>
       <div className="chips">
-        <span className={`pill pill-${state.tone}`}>{order.cancelled ? 'cancelled' : state.words}</span>
+        <OrderState order={order} />
         {order.toDo
           .filter((one) => one !== 'PAYMENT')
           .map((one) => (

@@ -12,7 +12,8 @@ import { SortedHead, type Column } from '../ui/SortedHead';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
 import { SearchField } from '../ui/SearchField';
 import { counted, exactMoney } from '../ui/words';
-import { CHANNELS, SHOWN, SHOWN_WORDS, STATES, TO_DO, type ListedOrder } from './words';
+import { OrderState } from './OrderState';
+import { CHANNELS, SHOWN, SHOWN_WORDS, TO_DO, type ListedOrder } from './words';
 
 /** Orders by what is left to do about them, with sums that are the rows'. */
 export function Orders() {
@@ -224,12 +225,9 @@ function Table({ orders, sort, onSort }: TableProps) {
 }
 
 function Standing({ order }: { order: ListedOrder }) {
-  const state = STATES[order.state];
   return (
     <span className="standing">
-      <span className={`pill pill-${state.tone}`}>
-        {order.cancelled ? 'cancelled' : order.overdue ? 'overdue' : state.words}
-      </span>
+      <OrderState order={order} />
       {!order.opened && !order.cancelled && <span className="soft">not opened</span>}
       {order.toDo
         .filter((one) => one !== 'PAYMENT')

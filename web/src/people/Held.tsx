@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link } from '@tanstack/react-router';
 import type { ReactNode } from 'react';
 import { api, type Schemas } from '../api/client';
-import { STATES } from '../orders/words';
+import { OrderState } from '../orders/OrderState';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { counted, exactMoney } from '../ui/words';
@@ -198,9 +198,7 @@ function Orders({ person, at }: { person: Schemas['PersonShown']; at: string | u
             </div>
             <span className="soft">{shownDate(order.placedAt, zone)}</span>
             <span>{exactMoney(order.total, order.currency)}</span>
-            <span className={`pill pill-${STATES[order.state].tone}`}>
-              {order.cancelled ? 'cancelled' : order.overdue ? 'overdue' : STATES[order.state].words}
-            </span>
+            <OrderState order={order} />
           </div>
         ))}
       </div>

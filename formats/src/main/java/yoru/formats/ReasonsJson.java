@@ -111,7 +111,7 @@ public final class ReasonsJson {
     private static String cause(Ending.Cause cause) {
         return switch (cause) {
             case Ending.Cause.Elapsed _ -> "length";
-            case Ending.Cause.Capped _ -> "until";
+            case Ending.Cause.Capped _, Ending.Cause.GivenUntil _ -> "until";
             case Ending.Cause.TakenBack _ -> "taken-back";
             case Ending.Cause.Refunded _ -> "refunded";
             case Ending.Cause.Cancelled _ -> "cancelled";

@@ -267,6 +267,25 @@ class DeskTests {
         isOpen(first, true);
     }
 
+    @Test
+    void anAddressIsChangedWithAllThatBelongsToIt() {
+        var old = someone();
+        var moved = "moved-" + old;
+        done(sell(old, "{\"kind\": \"ALREADY\"}", "FIRST"));
+        done("{\"kind\": \"JOIN\", \"person\": \"%s\", \"thing\": \"%s\"}".formatted(old, moved));
+        var row = operator.read("/api/people?q=" + moved).path("people").get(0);
+        assertThat(row.path("name").asString()).as("nobody told another name").isEqualTo("Ada");
+        var page = operator.read("/api/people/" + row.path("id").asLong());
+        assertThat(page.path("joined").get(0).path("key").asString()).isEqualTo(old);
+        assertThat(page.path("targets")
+                        .get(0)
+                        .path("windows")
+                        .get(0)
+                        .path("state")
+                        .asString())
+                .isEqualTo("OPEN");
+    }
+
     private void isOpen(String person, boolean open) {
         await().atMost(60, SECONDS)
                 .until(() -> jdbc.sql("""

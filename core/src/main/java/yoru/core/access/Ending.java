@@ -15,8 +15,11 @@ public record Ending(Instant at, Cause cause) {
         /** Its length is over. */
         record Elapsed(Period length) implements Cause {}
 
-        /** The link opens nothing after this date, or it was given until then. */
+        /** The link opens nothing after this date. */
         record Capped() implements Cause {}
+
+        /** It was given until then. */
+        record GivenUntil() implements Cause {}
 
         /** The link's time is over and it takes back what it gave. */
         record TakenBack() implements Cause {}
@@ -52,6 +55,7 @@ public record Ending(Instant at, Cause cause) {
             case Cause.EndedBy it -> Optional.of(it.by());
             case Cause.Elapsed _,
                     Cause.Capped _,
+                    Cause.GivenUntil _,
                     Cause.TakenBack _,
                     Cause.Unpaid _,
                     Cause.LastCycle _,

@@ -267,6 +267,7 @@ public final class Explanation {
             case Ending.Cause.EndedBy _ -> "Taken away";
             case Ending.Cause.Elapsed _ -> "Time is up";
             case Ending.Cause.Capped _ -> "The link's last day";
+            case Ending.Cause.GivenUntil _ -> "Given until";
             case Ending.Cause.TakenBack _ -> "The link was taken back";
             case Ending.Cause.Unpaid _ -> "Runs as long as it is paid for, now until";
             case Ending.Cause.LastCycle _ -> "The last period paid for";
@@ -281,6 +282,7 @@ public final class Explanation {
             case Ending.Cause.EndedBy _ -> "taken away";
             case Ending.Cause.Elapsed it -> Words.period(it.length());
             case Ending.Cause.Capped _,
+                    Ending.Cause.GivenUntil _,
                     Ending.Cause.TakenBack _,
                     Ending.Cause.Unpaid _,
                     Ending.Cause.LastCycle _,

@@ -96,7 +96,7 @@ final class PersonAccess {
                 .orElse(null);
         var until = grant.details()
                 .until()
-                .map(at -> new Ending(at, new Ending.Cause.Capped()))
+                .map(at -> new Ending(at, new Ending.Cause.GivenUntil()))
                 .orElse(null);
         var ended = grant.ended()
                 .map(by -> new Ending(by.time(), new Ending.Cause.EndedBy(by)))

@@ -18,6 +18,7 @@ import yoru.core.Shrink;
 import yoru.core.World;
 import yoru.core.access.Access;
 import yoru.core.access.Engine;
+import yoru.core.access.Explanation;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
@@ -155,6 +156,9 @@ class DeskTests {
         assertThat(act(longer)).isEmpty();
         // paid on 2 March 2025 at 10:00 UTC, which is an hour later by the clock once summer time has come
         assertThat(windows(ADA, QUEENS).getFirst().window().end()).contains(Instant.parse("2026-04-02T09:00:00Z"));
+        assertThat(new Explanation(rulebook, 1).of(windows(ADA, QUEENS).getFirst()))
+                .extracting(Explanation.Step::title)
+                .contains("Given by hand", "Given until");
         assertThat(act(new Act.Extend(ADA, new Target.OfCourse("first-hive"), Period.ofDays(1), "why not")))
                 .containsExactly("target: It is not open: give it instead.");
         assertThat(act(new Act.Give(ADA, List.of(Destination.whole("first-hive")), null, "")))

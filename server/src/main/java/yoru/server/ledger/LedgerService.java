@@ -130,7 +130,7 @@ public class LedgerService {
         }
         people.know(fact.subject(), nameIn(normal), fact.time());
         if (fact.happening() instanceof Happening.PersonMerged it) {
-            people.know(it.into(), "", fact.time());
+            people.know(it.into(), nameForWhoHasNone(it.into(), fact.subject()), fact.time());
         }
         var subject = people.findByKey(fact.subject()).orElseThrow();
         journal.write(new Journal.Line(
@@ -323,6 +323,12 @@ public class LedgerService {
         return Stream.of(subject.name(), FactWords.text(fact, UnaryOperator.identity()), words.day(fact.time()))
                 .filter(part -> !part.isEmpty())
                 .collect(Collectors.joining(" · "));
+    }
+
+    /** Whoever another was joined into is called the same, where nobody told a name: an address that was changed. */
+    private String nameForWhoHasNone(String into, String from) {
+        boolean named = people.findByKey(into).filter(it -> !it.name.isEmpty()).isPresent();
+        return named ? "" : people.findByKey(from).map(it -> it.name).orElse("");
     }
 
     /** A system that can says itself that it did as Yoru told it; of the others the deliveries know. */
