@@ -94,6 +94,26 @@ final class Operator {
                 .build());
     }
 
+    byte[] bytes(String path) {
+        try {
+            return http.send(HttpRequest.newBuilder(URI.create(server + path)).build(), BodyHandlers.ofByteArray())
+                    .body();
+        } catch (java.io.IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
+    HttpResponse<String> postBytes(String path, byte[] body, String type) {
+        return send(HttpRequest.newBuilder(URI.create(server + path))
+                .header("content-type", type)
+                .header("X-XSRF-TOKEN", token())
+                .POST(HttpRequest.BodyPublishers.ofByteArray(body))
+                .build());
+    }
+
     HttpResponse<String> postWithoutToken(String path, String body) {
         return send(request(path, body).build());
     }

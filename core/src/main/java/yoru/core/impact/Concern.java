@@ -30,6 +30,8 @@ import yoru.core.rulebook.Target;
  */
 public record Concern(boolean everybody, Set<Mention> mentions) {
 
+    public static final Concern EVERYBODY = new Concern(true, Set.of());
+
     public Concern {
         mentions = Set.copyOf(mentions);
     }
@@ -43,7 +45,7 @@ public record Concern(boolean everybody, Set<Mention> mentions) {
                 || !old.ladders().equals(now.ladders())
                 || !before.levels().equals(after.levels());
         if (everybody) {
-            return new Concern(true, Set.of());
+            return EVERYBODY;
         }
         var search = new Search(new RulebookIndex(before), new RulebookIndex(after));
         search.links();

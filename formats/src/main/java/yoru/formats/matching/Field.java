@@ -48,6 +48,8 @@ public record Field(String id, String title, Set<String> facts, boolean required
     public static final List<Field> ALL = List.of(
             new Field("person", "person, address", Set.copyOf(FACTS), true),
             new Field("name", "person, name", Set.copyOf(FACTS), false),
+            new Field("verifiedEmail", "person, address verified there", Set.copyOf(FACTS), false),
+            new Field("guest", "person, without an account", Set.of(ORDER), false),
             new Field("time", "time", Set.copyOf(FACTS), false),
             new Field("id", "its own id", Set.copyOf(FACTS), false),
             new Field("order", "order", ORDERS, true),

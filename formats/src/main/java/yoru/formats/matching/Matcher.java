@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.Currency;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -87,6 +88,8 @@ public final class Matcher {
             var currency = currency(type);
             var data = JSON.createObjectNode();
             put(data, "name", value("name", type, null));
+            put(data, "verifiedEmail", value("verifiedEmail", type, null));
+            value("guest", type, null).ifPresent(text -> yesOrNo(data, "guest", text));
             put(data, "order", value("order", type, null));
             put(data, "subscription", value("subscription", type, null));
             put(data, "product", value("product", type, null));
@@ -123,7 +126,7 @@ public final class Matcher {
                 return null;
             }
             try {
-                return Currency.getInstance(code.get().strip().toUpperCase(java.util.Locale.ROOT));
+                return Currency.getInstance(code.get().strip().toUpperCase(Locale.ROOT));
             } catch (IllegalArgumentException e) {
                 faults.add(new Fault("currency", "is “" + code.get() + "”, no currency of ISO 4217"));
                 return null;
@@ -153,6 +156,16 @@ public final class Matcher {
                 put(line, "amount", value("line.amount", element, currency));
                 put(line, "giftTo", value("line.giftTo", element, currency));
                 value("line.quantity", element, currency).ifPresent(text -> quantity(line, text));
+            }
+        }
+
+        private void yesOrNo(ObjectNode data, String field, String text) {
+            switch (text.strip().toLowerCase(Locale.ROOT)) {
+                case "true", "yes", "1" -> data.put(field, true);
+                case "false", "no", "0" -> data.put(field, false);
+                default ->
+                    faults.add(
+                            new Fault(field, "is “" + text + "”, neither yes nor no; a step can say which is which"));
             }
         }
 

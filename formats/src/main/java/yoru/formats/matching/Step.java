@@ -88,24 +88,11 @@ sealed interface Step {
         }
     }
 
-    /** "1.180,50 €" and "1,180.50" are 1180.50: the last sign before at most two digits is the decimal one. */
+    /** An amount as people write it. */
     record Decimals() implements Step {
-        private static final Pattern AMOUNT = Pattern.compile("-?\\d{1,15}(?:\\.\\d{1,4})?");
-
         @Override
         public String apply(String value, @Nullable Currency currency) {
-            var bare = value.replaceAll("[^0-9.,-]", "");
-            int point = Math.max(bare.lastIndexOf('.'), bare.lastIndexOf(','));
-            boolean grouping = point >= 0
-                    && bare.length() - point == 4
-                    && (bare.indexOf(bare.charAt(point)) != point || bare.charAt(point) == ',');
-            var plain = point < 0 || grouping
-                    ? bare.replaceAll("[.,]", "")
-                    : bare.substring(0, point).replaceAll("[.,]", "") + "." + bare.substring(point + 1);
-            if (!AMOUNT.matcher(plain).matches()) {
-                throw new Unfit("is “" + value + "”, no amount");
-            }
-            return plain;
+            return Amounts.plain(value).orElseThrow(() -> new Unfit("is “" + value + "”, no amount"));
         }
     }
 

@@ -9,6 +9,7 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import yoru.server.ledger.FactKept;
+import yoru.server.ledger.FactsKept;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.RulebookPublished;
 import yoru.server.mapping.Rulebooks;
@@ -36,6 +37,11 @@ class AccessTasks {
         /** Each fact has its own place in the queue: one that arrives while its person is being looked over counts too. */
         @EventListener
         void on(FactKept kept) {
+            kept.people().forEach(person -> queue.now(AFTER_FACT, person + ":" + kept.seq()));
+        }
+
+        @EventListener
+        void on(FactsKept kept) {
             kept.people().forEach(person -> queue.now(AFTER_FACT, person + ":" + kept.seq()));
         }
 

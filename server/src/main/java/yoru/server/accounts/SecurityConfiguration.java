@@ -39,11 +39,11 @@ class SecurityConfiguration {
         return forEverybody(http.securityMatcher("/hooks/**"));
     }
 
-    /** Whoever has a gift's code may take it up: the code is all there is to ask for, and nobody is signed in. */
+    /** Whoever has a gift's code or a calendar's may use it: the code is all there is to ask for, and nobody is signed in. */
     @Bean
     @Order(2)
     SecurityFilterChain claims(HttpSecurity http) throws Exception {
-        return forEverybody(http.securityMatcher("/claim/**")
+        return forEverybody(http.securityMatcher("/claim/**", "/feeds/**")
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.NO_REFERRER))));
     }
@@ -70,7 +70,12 @@ class SecurityConfiguration {
                         .access(IpAddressAuthorizationManager.hasIpAddress("127.0.0.1"))
                         .requestMatchers("/api/team/**")
                         .access(atLeast(Role.OWNER, accounts))
-                        .requestMatchers("/api/mapping/**", "/api/findings/**", "/api/systems/**", "/v3/**")
+                        .requestMatchers(
+                                "/api/mapping/**", "/api/findings/**", "/api/systems/**", "/api/policies/**", "/v3/**")
+                        .access(atLeast(Role.OPERATOR, accounts))
+                        .requestMatchers(HttpMethod.POST, "/api/segments/look")
+                        .access(atLeast(Role.READER, accounts))
+                        .requestMatchers("/api/imports/**")
                         .access(atLeast(Role.OPERATOR, accounts))
                         .requestMatchers(HttpMethod.GET, "/api/**")
                         .access(atLeast(Role.READER, accounts))

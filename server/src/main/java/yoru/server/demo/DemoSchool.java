@@ -17,6 +17,7 @@ import org.springframework.core.io.ClassPathResource;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.policies.Policies;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Source;
@@ -28,6 +29,7 @@ import yoru.server.mapping.Rulebooks;
 import yoru.server.mapping.Wanted;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.YoruSettings;
+import yoru.server.policies.SchoolPolicies;
 import yoru.server.systems.CatalogueReader;
 import yoru.server.systems.Connections;
 import yoru.server.systems.SystemKind;
@@ -50,6 +52,7 @@ class DemoSchool implements HealthIndicator {
     private final CatalogueReader catalogues;
     private final Rulebooks rulebooks;
     private final Mapping mapping;
+    private final SchoolPolicies policies;
     private final JsonMapper json;
     private final AtomicBoolean ready = new AtomicBoolean();
 
@@ -61,6 +64,7 @@ class DemoSchool implements HealthIndicator {
             CatalogueReader catalogues,
             Rulebooks rulebooks,
             Mapping mapping,
+            SchoolPolicies policies,
             JsonMapper json) {
         this.settings = settings;
         this.signIn = Objects.requireNonNull(yoru.demoSignIn());
@@ -69,6 +73,7 @@ class DemoSchool implements HealthIndicator {
         this.catalogues = catalogues;
         this.rulebooks = rulebooks;
         this.mapping = mapping;
+        this.policies = policies;
         this.json = json;
     }
 
@@ -76,6 +81,9 @@ class DemoSchool implements HealthIndicator {
     void setUp() throws IOException {
         if (accounts.isEmpty()) {
             accounts.makeOwner(signIn.email(), OPERATOR, signIn.password());
+            policies.change(
+                    new Policies(Policies.Guests.HOLD, Policies.UnknownContacts.MAKE, Policies.Joining.ASK, null),
+                    OPERATOR);
         }
         connect("practice-shop", SystemKind.SHOP, "Practice shop", settings.shop());
         connect("practice-classroom", SystemKind.CLASSROOM, "Practice classroom", settings.classroom());

@@ -6,8 +6,9 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Objects;
+import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -19,6 +20,7 @@ import yoru.core.desk.Act;
 import yoru.core.desk.Decision;
 import yoru.core.impact.Change;
 import yoru.core.impact.Changes;
+import yoru.core.ledger.Fact;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Order;
@@ -33,7 +35,7 @@ import yoru.server.systems.Catalogue;
 
 /** Says what an act would change, for whom, and which letter would go out, without keeping or sending anything. */
 @Service
-class ActConsequences {
+public class ActConsequences {
 
     private final DeskService desk;
     private final LedgerService ledger;
@@ -72,7 +74,7 @@ class ActConsequences {
             @Nullable Sums sums) {}
 
     /** Somebody for whom something changes, or nothing does although it is about them. */
-    record Touched(
+    public record Touched(
             String key,
             String name,
             boolean isNew,
@@ -84,7 +86,7 @@ class ActConsequences {
      * @param end when it then ends, none = never
      * @param endedBefore when it would have ended without the act
      */
-    record ShownChange(
+    public record ShownChange(
             String target,
             String title,
             String sort,
@@ -94,7 +96,7 @@ class ActConsequences {
             @Nullable Instant end,
             @Nullable Instant endedBefore) {}
 
-    record ShownLetter(String subject, String text) {}
+    public record ShownLetter(String subject, String text) {}
 
     /** A line that opens nothing, and why. */
     record OpensNothing(String product, String why) {}
@@ -109,18 +111,11 @@ class ActConsequences {
             return new ActConsequence(looked.decision().refusals(), List.of(), List.of(), 0, null);
         }
         var now = clock.instant();
-        var facts = new ArrayList<>(looked.known().facts());
-        facts.addAll(looked.decision().facts());
         var before = Histories.of(looked.known().asOf(now));
-        var after = Histories.of(Ledger.of(facts).asOf(now));
-        var keys = new LinkedHashSet<String>();
-        looked.people().forEach(key -> {
-            keys.add(before.personOf(key));
-            keys.add(after.personOf(key));
-        });
-        var people = keys.stream()
-                .map(key -> touched(key, before, after, sheet, now))
-                .toList();
+        var after = with(looked.known(), looked.decision().facts(), now);
+        Map<String, String> called =
+                sheet.person() == null || sheet.name() == null ? Map.of() : Map.of(sheet.person(), sheet.name());
+        var people = touched(looked.people(), before, after, called, now);
         var order = looked.act().aboutOrMakes().flatMap(after::order);
         return new ActConsequence(
                 List.of(),
@@ -130,6 +125,37 @@ class ActConsequences {
                         .orElse(List.of()),
                 seatsGone(looked.act(), before, after),
                 order.map(this::sums).orElse(null));
+    }
+
+    /**
+     * What facts would change that are not kept yet.
+     *
+     * @param called how those are called of whom no name is known, by key
+     */
+    @Transactional(readOnly = true)
+    public List<Touched> ofFacts(List<Fact> facts, Map<String, String> called) {
+        var now = clock.instant();
+        var subjects = facts.stream().map(Fact::subject).collect(Collectors.toCollection(LinkedHashSet::new));
+        var known = ledger.concerning(subjects);
+        return touched(subjects, Histories.of(known.asOf(now)), with(known, facts, now), called, now);
+    }
+
+    private static Histories with(Ledger known, List<Fact> more, Instant now) {
+        var facts = new ArrayList<>(known.facts());
+        facts.addAll(more);
+        return Histories.of(Ledger.of(facts).asOf(now));
+    }
+
+    private List<Touched> touched(
+            Set<String> people, Histories before, Histories after, Map<String, String> called, Instant now) {
+        var keys = new LinkedHashSet<String>();
+        people.forEach(key -> {
+            keys.add(before.personOf(key));
+            keys.add(after.personOf(key));
+        });
+        return keys.stream()
+                .map(key -> touched(key, before, after, called.getOrDefault(key, ""), now))
+                .toList();
     }
 
     /** Seats that are taken up are not gone. */
@@ -146,15 +172,13 @@ class ActConsequences {
                 .orElse(0);
     }
 
-    private Touched touched(String key, Histories before, Histories after, ActSheet sheet, Instant now) {
+    private Touched touched(String key, Histories before, Histories after, String called, Instant now) {
         var current = rulebooks.current();
         var engine = current.engine();
         var is = engine.access(after.person(key), now);
         var changes = Changes.between(engine.access(before.person(key), now), is, now);
         var person = ledger.person(key);
-        var name = person.map(Person::name)
-                .filter(known -> !known.equals(key))
-                .orElseGet(() -> key.equals(sheet.person()) ? Objects.requireNonNullElse(sheet.name(), "") : "");
+        var name = person.map(Person::name).filter(known -> !known.equals(key)).orElse(called);
         var opened = changes.stream()
                 .filter(change -> change.now() && isOpen(change.after(), now))
                 .flatMap(change -> is.stream()

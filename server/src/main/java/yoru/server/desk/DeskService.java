@@ -17,8 +17,6 @@ import yoru.core.desk.Decision;
 import yoru.core.desk.Desk;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Ledger;
-import yoru.formats.FactReader;
-import yoru.formats.FactWriter;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
@@ -148,7 +146,7 @@ public class DeskService {
     }
 
     private void keep(Fact fact, @Nullable String name, String operator) {
-        var event = FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8));
+        var event = LedgerService.event(fact);
         if (name != null && !name.isBlank() && event.path("data") instanceof ObjectNode data) {
             data.put("name", name.strip());
         }

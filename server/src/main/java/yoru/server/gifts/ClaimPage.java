@@ -16,6 +16,7 @@ import org.springframework.web.util.HtmlUtils;
 import yoru.core.desk.Act;
 import yoru.server.desk.DeskService;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.Sha256;
 import yoru.server.platform.YoruSettings;
 
 /**
@@ -46,9 +47,7 @@ class ClaimPage {
             return stopped();
         }
         return gifts.by(code)
-                .map(gift -> gift.open()
-                        ? page(HttpStatus.OK, form(gift, gift.address(), "", ""))
-                        : page(HttpStatus.GONE, takenUp()))
+                .map(gift -> gift.open() ? page(HttpStatus.OK, form(gift, gift.address(), "", "")) : gone(gift))
                 .orElseGet(() -> unknown(request));
     }
 
@@ -68,6 +67,9 @@ class ClaimPage {
         if (gift == null) {
             return unknown(request);
         }
+        if (!gift.open()) {
+            return gone(gift);
+        }
         var person = address.strip().toLowerCase(Locale.ROOT);
         if (person.length() > LONGEST || name.length() > LONGEST) {
             return page(HttpStatus.BAD_REQUEST, form(gift, "", "", "This is too long."));
@@ -75,7 +77,7 @@ class ClaimPage {
         try {
             var place = gift.place();
             desk.claim(
-                    "claim-" + Gifts.hash(code + " " + person).substring(0, 40),
+                    "claim-" + Sha256.of(code + " " + person).substring(0, 40),
                     new Act.Claim(place.orderId(), place.line(), place.seat(), person),
                     name.strip(),
                     person);
@@ -83,8 +85,18 @@ class ClaimPage {
         } catch (ProblemException e) {
             return gift.open()
                     ? page(HttpStatus.UNPROCESSABLE_CONTENT, form(gift, address, name, said(e)))
-                    : page(HttpStatus.GONE, takenUp());
+                    : gone(gift);
         }
+    }
+
+    private ResponseEntity<String> gone(Gifts.Offered gift) {
+        return page(HttpStatus.GONE, gift.claimable() == Gifts.Claimable.OVER ? over() : takenUp());
+    }
+
+    private static String over() {
+        return """
+                <h1>It is too late</h1>
+                <p>This gift could be taken up only for a time. Ask whoever gave it to you, or the school, to have it sent again.</p>""";
     }
 
     private static String said(ProblemException e) {

@@ -27,14 +27,18 @@ class GiftController {
         this.gifts = gifts;
     }
 
-    /** @param sendOn on which day it goes out by itself, as the school counts days */
+    /**
+     * @param sendOn on which day it goes out by itself, as the school counts days
+     * @param over whether the letter can no longer be used
+     */
     record OfferedSeat(
             String line,
             int seat,
             String address,
             Gift.State state,
             @Nullable LocalDate sendOn,
-            @Nullable Instant sentAt) {}
+            @Nullable Instant sentAt,
+            boolean over) {}
 
     /** @param address none = where it was to go before */
     record SeatToSend(
@@ -45,7 +49,14 @@ class GiftController {
     @GetMapping("/api/orders/{id}/gifts")
     List<OfferedSeat> gifts(@PathVariable String id) {
         return gifts.of(id).stream()
-                .map(gift -> new OfferedSeat(gift.line, gift.seat, gift.address, gift.state, gift.sendOn, gift.sentAt))
+                .map(gift -> new OfferedSeat(
+                        gift.line,
+                        gift.seat,
+                        gift.address,
+                        gift.state,
+                        gift.sendOn,
+                        gift.sentAt,
+                        gift.sentAt != null && gifts.isOver(gift.sentAt)))
                 .toList();
     }
 

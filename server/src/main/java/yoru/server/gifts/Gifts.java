@@ -1,16 +1,11 @@
 package yoru.server.gifts;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
-import java.util.Base64;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -26,6 +21,7 @@ import yoru.core.ledger.OrderLine;
 import yoru.core.orders.OrderAccount;
 import yoru.core.rulebook.Product;
 import yoru.core.systems.Ability;
+import yoru.core.time.SchoolCalendar;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
@@ -35,7 +31,10 @@ import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
+import yoru.server.platform.SecretCode;
+import yoru.server.platform.Sha256;
 import yoru.server.platform.YoruSettings;
+import yoru.server.policies.SchoolPolicies;
 import yoru.server.systems.Matter;
 
 /** Sends gifts and seats to whom they are for, and knows which code opens which. */
@@ -51,20 +50,19 @@ class Gifts {
     private static final LocalTime MORNING = LocalTime.of(9, 0);
 
     /** 160 bits of chance: OWASP ASVS 5.0, 11.5.1 asks for 128. */
-    private static final int CODE_BYTES = 20;
-
     private final GiftTable gifts;
+
     private final GiftCodes codes;
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
     private final Deliveries deliveries;
     private final GiftLetter letters;
+    private final SchoolPolicies policies;
     private final Journal journal;
     private final Queue queue;
     private final YoruSettings settings;
     private final JsonMapper json;
     private final Clock clock;
-    private final SecureRandom random = new SecureRandom();
 
     Gifts(
             GiftTable gifts,
@@ -73,6 +71,7 @@ class Gifts {
             Rulebooks rulebooks,
             Deliveries deliveries,
             GiftLetter letters,
+            SchoolPolicies policies,
             Journal journal,
             Queue queue,
             YoruSettings settings,
@@ -84,6 +83,7 @@ class Gifts {
         this.rulebooks = rulebooks;
         this.deliveries = deliveries;
         this.letters = letters;
+        this.policies = policies;
         this.journal = journal;
         this.queue = queue;
         this.settings = settings;
@@ -91,8 +91,24 @@ class Gifts {
         this.clock = clock;
     }
 
-    /** A seat that can be taken up, with what a stranger may know of it. */
-    record Offered(Gift.Place place, String what, String from, String address, boolean open) {}
+    /** Whether a seat can be taken up. */
+    enum Claimable {
+        YES,
+        TAKEN,
+        /** The letter is older than the school lets gifts be. */
+        OVER
+    }
+
+    /** A seat that was offered, with what a stranger may know of it. */
+    record Offered(Gift.Place place, String what, String from, String address, Claimable claimable) {
+        boolean open() {
+            return claimable == Claimable.YES;
+        }
+
+        private Offered over() {
+            return open() ? new Offered(place, what, from, address, Claimable.OVER) : this;
+        }
+    }
 
     @EventListener
     void on(FactKept kept) {
@@ -185,14 +201,16 @@ class Gifts {
     }
 
     private void send(Gift gift, Offered offered) {
-        var code = newCode();
-        codes.save(new GiftCode(hash(code), gift.place(), clock.instant()));
+        var code = SecretCode.make();
+        codes.save(new GiftCode(code.hash(), gift.place(), clock.instant()));
         var receiver = ledger.know(gift.address);
+        var until = endOf(clock.instant());
         deliveries.send(
                 receiver.id(),
                 Ability.MESSAGES,
-                new Matter.Letter("gift-" + hash(code).substring(0, 32)),
-                () -> json.writeValueAsString(letters.of(offered, settings.publicAddress() + "/claim/" + code)),
+                new Matter.Letter("gift-" + code.hash().substring(0, 32)),
+                () -> json.writeValueAsString(
+                        letters.of(offered, settings.publicAddress() + "/claim/" + code.text(), until)),
                 null);
         gift.state = Gift.State.SENT;
         gift.sentAt = clock.instant();
@@ -201,7 +219,19 @@ class Gifts {
     /** What a code opens; nothing where there is no such code. */
     @Transactional(readOnly = true)
     public Optional<Offered> by(String code) {
-        return codes.findById(hash(code)).flatMap(known -> look(known.place()));
+        return codes.findById(Sha256.of(code))
+                .flatMap(known -> look(known.place()).map(gift -> isOver(known.madeAt) ? gift.over() : gift));
+    }
+
+    /** When what went out at a time can no longer be used; none = never. */
+    private Optional<Instant> endOf(Instant sent) {
+        return policies.inForce().giftEnds(sent, new SchoolCalendar(settings.zone()));
+    }
+
+    /** Whether what went out at a time can no longer be used. */
+    @Transactional(readOnly = true)
+    public boolean isOver(Instant sent) {
+        return endOf(sent).filter(end -> !end.isAfter(clock.instant())).isPresent();
     }
 
     @Transactional(readOnly = true)
@@ -223,7 +253,9 @@ class Gifts {
                                 gifts.findById(place)
                                         .map(gift -> gift.address)
                                         .orElse(plain(line.giftTo().orElse(""))),
-                                free(order, line).contains(new Order.Seat(place.line(), place.seat())))));
+                                free(order, line).contains(new Order.Seat(place.line(), place.seat()))
+                                        ? Claimable.YES
+                                        : Claimable.TAKEN)));
     }
 
     private String title(OrderLine line) {
@@ -247,21 +279,6 @@ class Gifts {
         var engine = rulebooks.current().engine();
         Optional<Product> product = engine.index().product(line.product());
         return product.flatMap(known -> engine.purchase(order).openedAt(known)).isPresent();
-    }
-
-    private String newCode() {
-        var bytes = new byte[CODE_BYTES];
-        random.nextBytes(bytes);
-        return Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
-    }
-
-    static String hash(String code) {
-        try {
-            return HexFormat.of()
-                    .formatHex(MessageDigest.getInstance("SHA-256").digest(code.getBytes(StandardCharsets.UTF_8)));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException(e);
-        }
     }
 
     private static String plain(String address) {

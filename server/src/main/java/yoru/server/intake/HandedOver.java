@@ -1,21 +1,16 @@
 package yoru.server.intake;
 
-import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
-import java.util.HexFormat;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
-import yoru.formats.Fault;
 import yoru.formats.UnreadableException;
 import yoru.formats.matching.Rows;
 import yoru.server.intake.Received.Outcome;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.platform.Sha256;
+import yoru.server.platform.Utf8;
 import yoru.server.systems.Connection;
 
 /** Files of CSV instead of reports: each row is a report of its own, and the same row again changes nothing. */
@@ -51,7 +46,7 @@ class HandedOver {
      * @throws UnreadableException when the file is no table; nothing was taken then
      */
     FileTaken take(Connection connection, String name, byte[] file, String by) {
-        var rows = Rows.read(text(file));
+        var rows = Rows.read(Utf8.ofFile(file));
         int taken = 0;
         int known = 0;
         int kept = 0;
@@ -65,7 +60,7 @@ class HandedOver {
                 continue;
             }
             var report = rows.report(row);
-            var answer = intake.take(connection, "row " + digest(report.getBytes(StandardCharsets.UTF_8)), report);
+            var answer = intake.take(connection, "row " + Sha256.of(report), report);
             if (answer.again()) {
                 known++;
             } else if (answer.outcome() == Outcome.TAKEN) {
@@ -88,28 +83,5 @@ class HandedOver {
                 null,
                 null));
         return result;
-    }
-
-    static String digest(byte[] bytes) {
-        try {
-            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(bytes));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException(e);
-        }
-    }
-
-    private static String text(byte[] file) {
-        try {
-            var text = StandardCharsets.UTF_8
-                    .newDecoder()
-                    .decode(ByteBuffer.wrap(file))
-                    .toString();
-            if (text.indexOf('\0') < 0) {
-                return text;
-            }
-        } catch (CharacterCodingException e) {
-            // said below
-        }
-        throw new UnreadableException(List.of(new Fault("", "is not in UTF-8; save it as CSV UTF-8")));
     }
 }

@@ -5,8 +5,6 @@ import io.swagger.v3.oas.annotations.Hidden;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.util.Collections;
 import java.util.List;
@@ -20,8 +18,10 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.formats.FactReader;
-import yoru.server.ledger.LedgerService;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.Sha256;
+import yoru.server.platform.Utf8;
+import yoru.server.reception.Reception;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 
@@ -35,13 +35,13 @@ class HookController {
     private static final String LATER_SECONDS = "300";
 
     private final Connections connections;
-    private final LedgerService ledger;
+    private final Reception reception;
     private final Intake intake;
     private final MeterRegistry registry;
 
-    HookController(Connections connections, LedgerService ledger, Intake intake, MeterRegistry registry) {
+    HookController(Connections connections, Reception reception, Intake intake, MeterRegistry registry) {
         this.connections = connections;
-        this.ledger = ledger;
+        this.reception = reception;
         this.intake = intake;
         this.registry = registry;
     }
@@ -94,32 +94,24 @@ class HookController {
                 }
             }
         }
-        return new Answer(ledger.keep(from.id(), FactReader.parse(body)).name(), null);
+        return new Answer(reception.receive(from.id(), FactReader.parse(body)).name(), null);
     }
 
     private Answer kept(Connection from, byte[] body, Map<String, List<String>> headers) {
         var id = Optional.ofNullable(headers.get("webhook-id"))
                 .map(List::getFirst)
-                .orElseGet(() -> HandedOver.digest(body));
+                .orElseGet(() -> Sha256.of(body));
         var taken = intake.take(from, id, text(body));
         return new Answer(taken.outcome().name(), taken.said());
     }
 
     /** RFC 8259, 8.1: JSON between systems is UTF-8. */
     private static String text(byte[] body) {
-        try {
-            var text = StandardCharsets.UTF_8
-                    .newDecoder()
-                    .decode(ByteBuffer.wrap(body))
-                    .toString();
-            if (text.indexOf('\0') < 0) {
-                return text;
-            }
-        } catch (CharacterCodingException e) {
-            // said below
-        }
-        throw new ProblemException(
-                HttpStatus.BAD_REQUEST, "This cannot be read", "A report is JSON in UTF-8. Nothing was taken.");
+        return Utf8.read(body)
+                .orElseThrow(() -> new ProblemException(
+                        HttpStatus.BAD_REQUEST,
+                        "This cannot be read",
+                        "A report is JSON in UTF-8. Nothing was taken."));
     }
 
     private static Map<String, List<String>> headers(HttpServletRequest request) {

@@ -23,8 +23,8 @@ import yoru.formats.matching.Matching;
 import yoru.server.intake.Received.Outcome;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
-import yoru.server.ledger.LedgerService.Fate;
+import yoru.server.reception.Reception;
+import yoru.server.reception.Reception.Fate;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 
@@ -38,7 +38,7 @@ class Intake {
     private final ReceivedTable table;
     private final MatchingVersions versions;
     private final Connections connections;
-    private final LedgerService ledger;
+    private final Reception reception;
     private final Journal journal;
     private final JsonMapper json;
     private final Clock clock;
@@ -48,14 +48,14 @@ class Intake {
             ReceivedTable table,
             MatchingVersions versions,
             Connections connections,
-            LedgerService ledger,
+            Reception reception,
             Journal journal,
             JsonMapper json,
             Clock clock) {
         this.table = table;
         this.versions = versions;
         this.connections = connections;
-        this.ledger = ledger;
+        this.reception = reception;
         this.journal = journal;
         this.json = json;
         this.clock = clock;
@@ -148,10 +148,16 @@ class Intake {
 
     private void keep(Connection connection, Received received, List<JsonNode> events) {
         var fates = events.stream()
-                .map(event -> ledger.keep(connection.id(), event))
+                .map(event -> reception.receive(connection.id(), event))
                 .collect(Collectors.toSet());
-        var already = fates.equals(Set.of(Fate.KNOWN_ALREADY)) ? " (known already)" : "";
-        become(received, Outcome.TAKEN, String.join(", ", types(events)) + already);
+        become(received, Outcome.TAKEN, String.join(", ", types(events)) + inWords(fates));
+    }
+
+    private static String inWords(Set<Fate> fates) {
+        if (fates.equals(Set.of(Fate.KNOWN_ALREADY))) {
+            return " (known already)";
+        }
+        return fates.contains(Fate.HELD) ? " (held)" : fates.contains(Fate.SKIPPED) ? " (left out)" : "";
     }
 
     private static void become(Received received, Outcome outcome, String said) {

@@ -71,7 +71,7 @@ public class Journal {
     /** Writes a line, or counts it into the one already written for the same actor within the hour. */
     @Transactional
     public void gather(Kind kind, String title, String text, String actor) {
-        var known = entries.latest(kind, actor, clock.instant().minus(GATHERED));
+        var known = entries.latest(kind, actor, title, clock.instant().minus(GATHERED));
         if (known.isEmpty()) {
             write(new Line(kind, title, text, actor, null, null));
             return;

@@ -32,6 +32,6 @@ interface JournalEntries extends JpaRepository<JournalEntry, Long> {
     List<JournalEntry> findByFactSeqInAndKindNotOrderById(Collection<Long> facts, Kind kind);
 
     @Query(
-            "select e from JournalEntry e where e.kind = :kind and e.actor = :actor and e.at >= :since order by e.id desc limit 1")
-    Optional<JournalEntry> latest(Kind kind, String actor, Instant since);
+            "select e from JournalEntry e where e.kind = :kind and e.actor = :actor and e.at >= :since and e.title like concat(:title, '%') order by e.id desc limit 1")
+    Optional<JournalEntry> latest(Kind kind, String actor, String title, Instant since);
 }

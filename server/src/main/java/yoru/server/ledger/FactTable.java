@@ -56,6 +56,32 @@ interface FactTable extends Repository<KeptFact, Long> {
     @Query("select count(f) > 0 from KeptFact f where f.thing = :thing")
     boolean knows(String thing);
 
+    @Query(value = """
+                    select exists (select 1 from fact where subject = :subject and (type = 'yoru.order.placed'
+                      or type not like 'yoru.order.%' and type not like 'yoru.instalment.%'))
+                      or exists (select 1 from fact where type = 'yoru.person.merged' and body -> 'data' ->> 'into' = :subject)""", nativeQuery = true)
+    boolean isKnown(String subject);
+
+    @Query("""
+            select count(f) > 0 from KeptFact f
+            where f.subject = :subject and f.type in ('yoru.person.merged', 'yoru.person.parted')""")
+    boolean wasJoined(String subject);
+
+    @Query(value = """
+                    select f.subject as subject, f.body -> 'data' ->> 'verifiedEmail' as address from fact f
+                    where jsonb_exists(f.body -> 'data', 'verifiedEmail') and (:subject = '' or f.subject = :subject)
+                      and not exists (select 1 from fact j where j.subject = f.subject
+                                      and j.type in ('yoru.person.merged', 'yoru.person.parted'))
+                    order by f.happened_at, f.seq""", nativeQuery = true)
+    List<Verified> verified(String subject);
+
+    /** A subject and what a system said it has verified. */
+    interface Verified {
+        String getSubject();
+
+        String getAddress();
+    }
+
     /** Holds back facts about the same thing, and merges of people, until the transaction ends. */
     @Query(value = """
                     select cast(pg_advisory_xact_lock_shared(hashtextextended('people', 1)) as text)
@@ -86,6 +112,72 @@ interface FactTable extends Repository<KeptFact, Long> {
             Instant receivedAt,
             @Nullable String connectionId,
             String body);
+
+    /**
+     * The same for many, a JSON array of objects with the columns as names.
+     *
+     * @return those that were not known
+     */
+    @Query(value = """
+                    insert into fact
+                      (source, event_id, type, subject, thing, mentions, happened_at, received_at, connection_id, body)
+                    select r ->> 'source', r ->> 'eventId', r ->> 'type', r ->> 'subject', r ->> 'thing',
+                      array(select jsonb_array_elements_text(r -> 'mentions')),
+                      cast(r ->> 'happenedAt' as timestamptz), :receivedAt, null, r -> 'body'
+                    from jsonb_array_elements(cast(:rows as jsonb)) with ordinality e (r, n) order by n
+                    on conflict (source, event_id) do nothing
+                    returning seq, source, event_id as eventId""", nativeQuery = true)
+    List<Inserted> insertAll(String rows, Instant receivedAt);
+
+    interface Inserted {
+        long getSeq();
+
+        String getSource();
+
+        String getEventId();
+    }
+
+    /** Those of the same that are known and say something else. */
+    @Query(value = """
+                    select f.seq as seq, f.source as source, f.event_id as eventId
+                    from jsonb_array_elements(cast(:rows as jsonb)) r
+                    join fact f on f.source = r ->> 'source' and f.event_id = r ->> 'eventId' and f.body <> r -> 'body'""", nativeQuery = true)
+    List<Inserted> contradicted(String rows);
+
+    /** Those of some ids, objects with {@code source} and {@code id}, that are known. */
+    @Query(value = """
+                    select f.seq as seq, f.source as source, f.event_id as eventId
+                    from jsonb_array_elements(cast(:ids as jsonb)) r
+                    join fact f on f.source = r ->> 'source' and f.event_id = r ->> 'id'""", nativeQuery = true)
+    List<Inserted> known(String ids);
+
+    /** Those of some orders that were placed as another source has it. */
+    @Query(value = """
+                    select distinct thing from fact
+                    where thing in (select jsonb_array_elements_text(cast(:things as jsonb)))
+                      and type = 'yoru.order.placed' and source <> :source""", nativeQuery = true)
+    List<String> orderedElsewhere(String things, String source);
+
+    /** As {@link #concerned(String, String)}, for many. */
+    @Query(value = """
+                    with recursive same (key) as (
+                      (select jsonb_array_elements_text(cast(:subjects as jsonb))
+                       union select subject from fact where thing in (select jsonb_array_elements_text(cast(:things as jsonb))))
+                      union
+                      select case when f.subject = s.key then f.body -> 'data' ->> 'into' else f.subject end
+                      from same s join fact f
+                        on f.type = 'yoru.person.merged' and (f.subject = s.key or f.body -> 'data' ->> 'into' = s.key))
+                    select p.id from person p where p.person_key in (select key from same)""", nativeQuery = true)
+    List<Long> concernedByAll(String subjects, String things);
+
+    /** As {@link #oneAtATime(String)}, for many, in an order that is always the same. */
+    @Query(value = """
+                    select count(*) from (
+                      select pg_advisory_xact_lock_shared(hashtextextended('people', 1))) people,
+                      (select pg_advisory_xact_lock(hashtextextended(thing, 0)) from (
+                        select thing from jsonb_array_elements_text(cast(:things as jsonb)) thing
+                        order by hashtextextended(thing, 0)) sorted) things""", nativeQuery = true)
+    long allAtATime(String things);
 
     @Query(
             value = "select body = cast(:body as jsonb) from fact where source = :source and event_id = :eventId",
@@ -134,6 +226,27 @@ interface FactTable extends Repository<KeptFact, Long> {
                     where type = 'yoru.order.placed'
                     group by 1 order by 2 desc, 1""", nativeQuery = true)
     List<Sold> sold();
+
+    @Query(value = """
+                    select line ->> 'product' as product, count(distinct subject) as buyers
+                    from fact, jsonb_array_elements(body -> 'data' -> 'lines') line
+                    where type = 'yoru.order.placed' and line -> 'quantity' > '1'
+                    group by 1""", nativeQuery = true)
+    List<Sold> soldSeveral();
+
+    @Query(value = """
+                    select count(distinct subject) from fact
+                    where type = 'yoru.order.placed' and body -> 'data' -> 'guest' = 'true'
+                      and happened_at >= :since""", nativeQuery = true)
+    int guests(Instant since);
+
+    @Query(value = """
+                    select count(*) from person p
+                    where exists (select 1 from fact f where f.subject = p.person_key)
+                      and not exists (select 1 from fact f where f.subject = p.person_key
+                        and f.type not like 'yoru.tag.%' and f.type not like 'yoru.level.%'
+                        and f.type not like 'yoru.course.%')""", nativeQuery = true)
+    int onlyContacts();
 
     /** How many people ordered a product. */
     interface Sold {

@@ -8,7 +8,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.IntConsumer;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -25,10 +28,12 @@ import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
+import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Mention;
 import yoru.core.ledger.Order;
 import yoru.formats.FactReader;
+import yoru.formats.FactWriter;
 import yoru.formats.Fault;
 import yoru.formats.UnreadableException;
 import yoru.server.journal.Journal;
@@ -39,6 +44,8 @@ import yoru.server.systems.Connections;
 /** Keeps facts, each once, and gives them back. */
 @Service
 public class LedgerService {
+
+    private static final int AT_A_TIME = 1_000;
 
     private final FactTable facts;
     private final PersonTable people;
@@ -99,36 +106,42 @@ public class LedgerService {
         return keep(null, operator, event);
     }
 
+    /** The same for what Yoru says itself. */
+    @Transactional
+    public Fate keepByHand(String operator, Fact fact) {
+        return keepByHand(operator, event(fact));
+    }
+
+    /** A fact as the event that says it. */
+    public static JsonNode event(Fact fact) {
+        return FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8));
+    }
+
     private Fate keep(@Nullable String connection, String actor, JsonNode event) {
-        var normal = withPlainSubject(event);
-        Fact fact = FactReader.read(normal);
-        if (fact.happening() instanceof Happening.Unknown unknown) {
-            throw new UnreadableException(
-                    List.of(new Fault("type", unknown.type() + " is not known; docs/formats lists what is")));
-        }
+        var fact = read(event);
         var thing = fact.happening().thing();
         waitFor(fact.happening(), thing.orElse(fact.subject()));
         if (connection != null) {
             connections.heard(connection);
-            if (isEcho(connection, fact, normal)) {
+            if (isEcho(connection, fact, event)) {
                 return Fate.ECHO;
             }
         }
         var seq = facts.insert(
                 fact.id().source(),
                 fact.id().id(),
-                normal.get("type").stringValue(),
+                event.get("type").stringValue(),
                 fact.subject(),
                 thing.orElse(null),
                 json(Mention.in(fact.happening()).stream().map(Mention::key).toList()),
                 fact.time(),
                 clock.instant(),
                 connection,
-                normal.toString());
+                event.toString());
         if (seq.isEmpty()) {
-            return again(fact, actor, normal);
+            return again(fact, actor, event);
         }
-        people.know(fact.subject(), nameIn(normal), fact.time());
+        people.know(fact.subject(), nameIn(event), fact.time());
         if (fact.happening() instanceof Happening.PersonMerged it) {
             people.know(it.into(), nameForWhoHasNone(it.into(), fact.subject()), fact.time());
         }
@@ -138,6 +151,49 @@ public class LedgerService {
         events.publishEvent(new FactKept(
                 seq.get(), connection, fact, subject.id(), facts.concerned(subject.key(), thing.orElse(null))));
         return Fate.KEPT;
+    }
+
+    /**
+     * Reads an event as it is kept: its addresses are put into their plain form.
+     *
+     * @throws UnreadableException when it says nothing that Yoru knows
+     */
+    public static Fact read(JsonNode event) {
+        Fact fact = FactReader.read(withPlainSubject(event));
+        if (fact.happening() instanceof Happening.Unknown unknown) {
+            throw new UnreadableException(
+                    List.of(new Fault("type", unknown.type() + " is not known; docs/formats lists what is")));
+        }
+        return fact;
+    }
+
+    /** Whether it is known who a subject is: something was said that is not only about an order never heard of. */
+    @Transactional(readOnly = true)
+    public boolean isKnown(String subject) {
+        return facts.isKnown(subject);
+    }
+
+    /** Whether somebody was ever joined with another or parted from them. */
+    @Transactional(readOnly = true)
+    public boolean wasJoined(String subject) {
+        return facts.wasJoined(subject);
+    }
+
+    /** A key under which a system reports somebody, and the address that it says it has verified. */
+    public record Verified(String subject, String address) {}
+
+    /** Whom systems know by a verified address too, in the order in which they said so; none of them was joined or parted. */
+    @Transactional(readOnly = true)
+    public List<Verified> verified() {
+        return verified("");
+    }
+
+    /** The same of one subject; empty = of all. */
+    @Transactional(readOnly = true)
+    public List<Verified> verified(String subject) {
+        return facts.verified(subject).stream()
+                .map(row -> new Verified(row.getSubject(), row.getAddress()))
+                .toList();
     }
 
     /** Until the transaction ends, nobody else keeps facts about the thing, or where people are merged about anything. */
@@ -231,6 +287,29 @@ public class LedgerService {
         return ledger(facts.concerning(json(persons)));
     }
 
+    /** The same over everybody who is known. */
+    @Transactional(readOnly = true)
+    public void walkEverybody(Instant asOf, Consumer<History> each) {
+        walk(concernedBy(Concern.EVERYBODY), asOf, done -> {}, each);
+    }
+
+    /**
+     * Walks over some people, so many at a time that any number of them fits into memory.
+     *
+     * @param progress is told how many are done before each step, and may throw to end the walk
+     */
+    @Transactional(readOnly = true)
+    public void walk(List<String> persons, Instant asOf, IntConsumer progress, Consumer<History> each) {
+        for (int from = 0; from < persons.size(); from += AT_A_TIME) {
+            progress.accept(from);
+            var some = persons.subList(from, Math.min(persons.size(), from + AT_A_TIME));
+            var wanted = Set.copyOf(some);
+            Histories.of(concerning(some).asOf(asOf)).all().stream()
+                    .filter(history -> wanted.contains(history.person()))
+                    .forEach(each);
+        }
+    }
+
     /** Everybody whom a change of the rulebook can concern, by code point. */
     @Transactional(readOnly = true)
     public List<String> concernedBy(Concern concern) {
@@ -290,6 +369,12 @@ public class LedgerService {
         return facts.lastSale();
     }
 
+    /** How people are called, by key; whoever has no name is not among them. */
+    @Transactional(readOnly = true)
+    public Map<String, String> names() {
+        return people.named().stream().collect(Collectors.toMap(PersonTable.Named::getKey, PersonTable.Named::getName));
+    }
+
     @Transactional(readOnly = true)
     public Optional<Person> person(long id) {
         return people.findById(id);
@@ -298,6 +383,12 @@ public class LedgerService {
     @Transactional(readOnly = true)
     public Optional<Person> person(String key) {
         return people.findByKey(key);
+    }
+
+    /** Makes somebody known under a name; an empty one changes nothing. */
+    @Transactional
+    public void know(String key, String name) {
+        people.know(key, name, clock.instant());
     }
 
     /** The person with a key, made known where there was none. */
@@ -366,12 +457,13 @@ public class LedgerService {
         }
     }
 
-    private static String nameIn(JsonNode event) {
+    /** How a report calls its person; empty = it does not. */
+    public static String nameIn(JsonNode event) {
         var name = event.path("data").path("name");
         return name.isString() ? name.stringValue().strip() : "";
     }
 
-    private static String json(Collection<String> texts) {
+    static String json(Collection<String> texts) {
         var array = JsonNodeFactory.instance.arrayNode();
         texts.forEach(array::add);
         return array.toString();

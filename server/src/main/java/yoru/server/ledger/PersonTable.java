@@ -23,6 +23,29 @@ interface PersonTable extends JpaRepository<Person, Long> {
                        or (excluded.name <> '' and person.name <> excluded.name)""", nativeQuery = true)
     void know(String key, String name, Instant seen);
 
+    /** The same for many, a JSON array of objects with {@code key}, {@code name} and {@code seen}, each key once. */
+    @Modifying
+    @Query(value = """
+                    insert into person (person_key, name, first_seen_at)
+                    select r ->> 'key', r ->> 'name', cast(r ->> 'seen' as timestamptz)
+                    from jsonb_array_elements(cast(:people as jsonb)) r
+                    on conflict (person_key) do update set
+                      name = case when excluded.name = '' then person.name else excluded.name end,
+                      first_seen_at = least(person.first_seen_at, excluded.first_seen_at)
+                    where person.first_seen_at > excluded.first_seen_at
+                       or (excluded.name <> '' and person.name <> excluded.name)""", nativeQuery = true)
+    void knowAll(String people);
+
+    @Query("select p.key as key, p.name as name from Person p where p.name <> ''")
+    List<Named> named();
+
+    /** Somebody of whom a name is known. */
+    interface Named {
+        String getKey();
+
+        String getName();
+    }
+
     Optional<Person> findByKey(String key);
 
     List<Person> findByKeyIn(Collection<String> keys);

@@ -3,11 +3,9 @@ package yoru.server.mapping;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Set;
 import org.springframework.stereotype.Service;
 import yoru.core.impact.Change;
 import yoru.core.impact.Impact;
-import yoru.core.ledger.Histories;
 import yoru.core.rulebook.Rulebook;
 import yoru.formats.RulebookDocument;
 import yoru.formats.RulebookEdit;
@@ -17,8 +15,6 @@ import yoru.server.mapping.Rulebooks.Numbered;
 /** Computes what a draft would change, some people at a time, so that it can be watched and given up. */
 @Service
 public class Consequences {
-
-    private static final int AT_A_TIME = 1_000;
 
     private final Rulebooks rulebooks;
     private final LedgerService ledger;
@@ -51,14 +47,11 @@ public class Consequences {
         var concerned = ledger.concernedBy(impact.concern());
         var asOf = clock.instant();
         var changes = new ArrayList<Change>();
-        for (int from = 0; from < concerned.size(); from += AT_A_TIME) {
-            progress.done(from, concerned.size());
-            var some = concerned.subList(from, Math.min(concerned.size(), from + AT_A_TIME));
-            var all = Set.copyOf(some);
-            Histories.of(ledger.concerning(some).asOf(asOf)).all().stream()
-                    .filter(history -> all.contains(history.person()))
-                    .forEach(history -> changes.addAll(impact.over(history, asOf)));
-        }
+        ledger.walk(
+                concerned,
+                asOf,
+                done -> progress.done(done, concerned.size()),
+                history -> changes.addAll(impact.over(history, asOf)));
         return new Consequence(now.rulebook(), after, List.copyOf(changes));
     }
 

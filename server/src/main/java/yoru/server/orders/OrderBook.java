@@ -3,15 +3,20 @@ package yoru.server.orders;
 import java.time.Clock;
 import java.util.Collection;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.node.JsonNodeFactory;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Order;
+import yoru.core.orders.Movement;
 import yoru.core.orders.OrderAccount;
 import yoru.server.ledger.FactKept;
+import yoru.server.ledger.FactsKept;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.RulebookPublished;
 import yoru.server.mapping.Rulebooks;
@@ -23,7 +28,6 @@ import yoru.server.systems.Catalogue;
 public class OrderBook {
 
     private final OrderTable orders;
-    private final OrderMoneyTable money;
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
@@ -32,14 +36,12 @@ public class OrderBook {
 
     OrderBook(
             OrderTable orders,
-            OrderMoneyTable money,
             LedgerService ledger,
             Rulebooks rulebooks,
             Catalogue catalogue,
             Queue queue,
             Clock clock) {
         this.orders = orders;
-        this.money = money;
         this.ledger = ledger;
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
@@ -63,6 +65,12 @@ public class OrderBook {
                 orders.countToDo(ToDo.CLAIM.name()));
     }
 
+    /** How many people have placed an order that has not opened yet. */
+    @Transactional(readOnly = true)
+    public int peopleNotOpened() {
+        return orders.peopleNotOpened();
+    }
+
     /** The id of the next order by hand. */
     @Transactional
     public String nextId() {
@@ -84,6 +92,11 @@ public class OrderBook {
     }
 
     @EventListener
+    void on(FactsKept kept) {
+        refresh(kept.orders());
+    }
+
+    @EventListener
     void on(RulebookPublished published) {
         queue.now(OrderTasks.ANEW, String.valueOf(published.number()));
     }
@@ -102,16 +115,28 @@ public class OrderBook {
         var engine = rulebooks.current().engine();
         var known = Histories.of(ledger.aboutOrders(ids));
         var things = catalogue.thingsToPost();
-        for (var history : known.all()) {
-            for (Order order : history.orders()) {
-                var account = new OrderAccount(order, engine);
-                var person = ledger.person(order.person()).orElseGet(() -> ledger.know(order.person()));
-                orders.save(new OrderRow(account, person.id(), account.isToFulfil(things::contains)));
-                money.deleteOf(order.id());
-                money.saveAll(account.movements().stream()
-                        .map(movement -> new OrderMoney(order.id(), movement))
-                        .toList());
+        var all = known.all().stream()
+                .flatMap(history -> history.orders().stream())
+                .toList();
+        var people = ledger.people(all.stream().map(Order::person).collect(Collectors.toSet()));
+        var rows = JsonNodeFactory.instance.arrayNode();
+        var movements = JsonNodeFactory.instance.arrayNode();
+        for (Order order : all) {
+            var account = new OrderAccount(order, engine);
+            var person = Optional.ofNullable(people.get(order.person())).orElseGet(() -> ledger.know(order.person()));
+            rows.add(new OrderRow(account, person.id(), account.isToFulfil(things::contains)).json());
+            for (Movement movement : account.movements()) {
+                movements
+                        .addObject()
+                        .put("order_id", order.id())
+                        .put("at", movement.at().toString())
+                        .put("line", movement.line())
+                        .put("kind", movement.kind().name())
+                        .put("amount", movement.amount());
             }
         }
+        orders.put(rows.toString());
+        orders.forgetMoney(rows.toString());
+        orders.putMoney(movements.toString());
     }
 }

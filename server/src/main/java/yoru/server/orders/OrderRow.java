@@ -7,10 +7,13 @@ import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.orders.OrderAccount;
@@ -72,6 +75,32 @@ class OrderRow {
                 .distinct()
                 .toArray(String[]::new);
         this.toDo = toDo(account, toFulfil).stream().map(Enum::name).toArray(String[]::new);
+    }
+
+    /** As {@link OrderTable#put} takes it. */
+    ObjectNode json() {
+        var row = JsonNodeFactory.instance
+                .objectNode()
+                .put("id", id)
+                .put("person_id", personId)
+                .put("channel", channel)
+                .put("currency", currency)
+                .put("placed_at", placedAt.toString())
+                .put("opened_at", text(openedAt))
+                .put("cancelled_at", text(cancelledAt))
+                .put("overdue_at", text(overdueAt))
+                .put("pay_by", text(payBy))
+                .put("invoice", invoice)
+                .put("total", total);
+        var sold = row.putArray("products");
+        Arrays.stream(products).forEach(sold::add);
+        var left = row.putArray("to_do");
+        Arrays.stream(toDo).forEach(left::add);
+        return row;
+    }
+
+    private static @Nullable String text(@Nullable Object value) {
+        return value == null ? null : value.toString();
     }
 
     static List<ToDo> toDo(OrderAccount account, boolean toFulfil) {

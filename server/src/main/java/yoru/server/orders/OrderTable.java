@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 interface OrderTable extends JpaRepository<OrderRow, String> {
@@ -126,6 +127,43 @@ interface OrderTable extends JpaRepository<OrderRow, String> {
 
         String[] getToDo();
     }
+
+    @Query(
+            value = "select count(distinct person_id) from order_row where opened_at is null and cancelled_at is null",
+            nativeQuery = true)
+    int peopleNotOpened();
+
+    /** Puts rows into the list or over those that are there, a JSON array of objects with the columns as names. */
+    @Modifying
+    @Query(value = """
+                    insert into order_row (id, person_id, channel, currency, placed_at, opened_at, cancelled_at, overdue_at,
+                                           pay_by, invoice, total, products, to_do)
+                    select id, person_id, channel, currency, placed_at, opened_at, cancelled_at, overdue_at, pay_by, invoice,
+                           total, products, to_do
+                    from jsonb_to_recordset(cast(:rows as jsonb)) r (
+                      id text, person_id bigint, channel text, currency text, placed_at timestamptz, opened_at timestamptz,
+                      cancelled_at timestamptz, overdue_at timestamptz, pay_by date, invoice text, total numeric,
+                      products text[], to_do text[])
+                    on conflict (id) do update set
+                      person_id = excluded.person_id, channel = excluded.channel, currency = excluded.currency,
+                      placed_at = excluded.placed_at, opened_at = excluded.opened_at, cancelled_at = excluded.cancelled_at,
+                      overdue_at = excluded.overdue_at, pay_by = excluded.pay_by, invoice = excluded.invoice,
+                      total = excluded.total, products = excluded.products, to_do = excluded.to_do""", nativeQuery = true)
+    void put(String rows);
+
+    @Modifying
+    @Query(value = """
+                    delete from order_money
+                    where order_id in (select r ->> 'id' from jsonb_array_elements(cast(:rows as jsonb)) r)""", nativeQuery = true)
+    void forgetMoney(String rows);
+
+    /** @param movements of money, a JSON array of objects with the columns as names */
+    @Modifying
+    @Query(value = """
+                    insert into order_money (order_id, at, line, kind, amount)
+                    select order_id, at, line, kind, amount from jsonb_to_recordset(cast(:movements as jsonb)) r (
+                      order_id text, at timestamptz, line text, kind text, amount numeric)""", nativeQuery = true)
+    void putMoney(String movements);
 
     @Query(value = "select nextval('hand_order')", nativeQuery = true)
     long nextNumber();

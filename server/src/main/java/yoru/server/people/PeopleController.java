@@ -36,6 +36,7 @@ class PeopleController {
     private static final int PAGE = 50;
 
     private final PeopleTable people;
+    private final PeopleFile file;
     private final PersonPage page;
     private final PersonData data;
     private final PersonNotes notes;
@@ -44,12 +45,14 @@ class PeopleController {
 
     PeopleController(
             PeopleTable people,
+            PeopleFile file,
             PersonPage page,
             PersonData data,
             PersonNotes notes,
             LedgerService ledger,
             Clock clock) {
         this.people = people;
+        this.file = file;
         this.page = page;
         this.data = data;
         this.notes = notes;
@@ -102,6 +105,15 @@ class PeopleController {
                         row.getNextEnd()))
                 .toList();
         return new PeopleList(people.count(words, when), PAGE, rows);
+    }
+
+    /** The same people as a file (docs/formats/results.md). */
+    @GetMapping(path = "/api/people.csv", produces = "text/csv")
+    ResponseEntity<String> csv(
+            @RequestParam(defaultValue = "") String q, @RequestParam(required = false) @Nullable Instant at) {
+        return ResponseEntity.ok()
+                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"people.csv\"")
+                .body(file.csv(q, Objects.requireNonNullElseGet(at, clock::instant), key -> true));
     }
 
     /** @param at the as-of time, none = now */

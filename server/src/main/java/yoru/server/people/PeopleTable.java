@@ -42,6 +42,7 @@ interface PeopleTable extends Repository<Person, Long> {
                       and (:words = '' or lower(p.name) like :words escape '!' or p.person_key like :words escape '!')
                     order by
                       case when :sort = 'name' then lower(coalesce(nullif(p.name, ''), p.person_key)) end,
+                      case when :sort = 'key' then p.person_key collate "C" end,
                       case when :sort = 'ends' then o.next_end end nulls last,
                       case when :sort = 'open' then coalesce(o.open, 0) end desc nulls last,
                       p.first_seen_at desc, p.id

@@ -1,6 +1,5 @@
 package yoru.server.people;
 
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
@@ -9,8 +8,6 @@ import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
 import yoru.core.ledger.Histories;
-import yoru.formats.FactReader;
-import yoru.formats.FactWriter;
 import yoru.formats.ReasonsJson;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.ledger.LedgerService;
@@ -60,8 +57,7 @@ class PersonData {
         var facts = node.putArray("facts");
         all.facts().stream()
                 .filter(fact -> histories.isOnePerson(fact.subject(), person.key()))
-                .forEach(fact ->
-                        facts.add(FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8))));
+                .forEach(fact -> facts.add(LedgerService.event(fact)));
         var access = node.putArray("access");
         rulebooks
                 .current()

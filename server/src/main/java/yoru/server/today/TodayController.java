@@ -20,6 +20,7 @@ import yoru.server.findings.SchoolFindings;
 import yoru.server.findings.SchoolFindings.ShownFinding;
 import yoru.server.ledger.LedgerService;
 import yoru.server.orders.OrderBook;
+import yoru.server.reception.HeldBack;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 
@@ -36,6 +37,7 @@ class TodayController {
     private final Openings openings;
     private final Checks checks;
     private final OrderBook orders;
+    private final HeldBack held;
     private final Clock clock;
 
     TodayController(
@@ -46,6 +48,7 @@ class TodayController {
             Openings openings,
             Checks checks,
             OrderBook orders,
+            HeldBack held,
             Clock clock) {
         this.connections = connections;
         this.ledger = ledger;
@@ -54,6 +57,7 @@ class TodayController {
         this.openings = openings;
         this.checks = checks;
         this.orders = orders;
+        this.held = held;
         this.clock = clock;
     }
 
@@ -63,6 +67,7 @@ class TodayController {
             List<AtOdds> outOfStep,
             List<ShownFinding> findings,
             OrderBook.Waiting orders,
+            HeldBack.Held held,
             long endingSoon,
             Since sinceYesterday,
             List<SystemHealth> systems) {}
@@ -118,6 +123,7 @@ class TodayController {
                 outOfStep(),
                 findings.urgent(),
                 orders.waiting(),
+                held.count(),
                 openings.peopleEnding(now, now.plus(SOON)),
                 new Since(count.sold(), windows.opened(), windows.ended(), count.refunded()),
                 connections.all().stream()

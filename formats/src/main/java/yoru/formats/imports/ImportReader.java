@@ -1,0 +1,357 @@
+package yoru.formats.imports;
+
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.OffsetDateTime;
+import java.time.format.DateTimeFormatter;
+import java.time.format.ResolverStyle;
+import java.util.ArrayList;
+import java.util.Currency;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
+import yoru.core.rulebook.RulebookIndex;
+import yoru.formats.FactReader;
+import yoru.formats.UnreadableException;
+import yoru.formats.imports.ImportEntry.ImportedFact;
+import yoru.formats.imports.ImportKind.Field;
+import yoru.formats.matching.Amounts;
+import yoru.formats.matching.Rows;
+
+/**
+ * Reads a table as facts. The same row gives the same fact with the same id whenever it is read, so that a table read twice
+ * changes nothing the second time.
+ */
+public final class ImportReader {
+
+    private static final Pattern ADDRESS = Pattern.compile("[^@\\s]+@[^@\\s]+\\.[^@\\s]+");
+    private static final JsonNodeFactory JSON = JsonNodeFactory.instance;
+
+    private final ImportKind kind;
+    private final ImportMatching matching;
+    private final RulebookIndex index;
+    private final DateTimeFormatter days;
+
+    /** @param index of the rulebook that says which products, levels and courses there are, the zone and the currency */
+    public ImportReader(ImportKind kind, ImportMatching matching, RulebookIndex index) {
+        this.kind = kind;
+        this.matching = matching;
+        this.index = index;
+        this.days = DateTimeFormatter.ofPattern(matching.dates().pattern(), Locale.ROOT)
+                .withResolverStyle(ResolverStyle.STRICT);
+    }
+
+    /** Fields that no column is matched with and that the table cannot do without, or whose column it does not have. */
+    public List<Field> missing(List<String> columns) {
+        return kind.fields().stream()
+                .filter(field -> {
+                    var column = matching.columns().get(field);
+                    return column == null ? field.required() : !columns.contains(column);
+                })
+                .toList();
+    }
+
+    /** The entries in the order of their first rows; nothing must be {@link #missing}. */
+    public List<ImportEntry> read(Rows rows) {
+        Map<String, List<Cells>> together = new LinkedHashMap<>();
+        for (Rows.Row row : rows.rows()) {
+            var cells = new Cells(row, rows.columns());
+            var key = kind == ImportKind.ORDERS && row.fits() ? cells.text(Field.ORDER) : "";
+            together.computeIfAbsent(key.isEmpty() ? "row " + row.number() : "order " + key, it -> new ArrayList<>())
+                    .add(cells);
+        }
+        return together.values().stream().map(some -> new Entry(some).read()).toList();
+    }
+
+    /** One row by its fields. */
+    private final class Cells {
+
+        private final Rows.Row row;
+        private final List<String> columns;
+
+        Cells(Rows.Row row, List<String> columns) {
+            this.row = row;
+            this.columns = columns;
+        }
+
+        /** Empty where there is none. */
+        String text(Field field) {
+            var column = matching.columns().get(field);
+            int at = column == null ? -1 : columns.indexOf(column);
+            return at < 0 || at >= row.cells().size() ? "" : row.cells().get(at).strip();
+        }
+    }
+
+    /** Rows that belong together, being read. */
+    private final class Entry {
+
+        private final List<Cells> rows;
+        private final Cells first;
+        private final List<String> faults = new ArrayList<>();
+        private final List<String> remarks = new ArrayList<>();
+        private final List<JsonNode> events = new ArrayList<>();
+
+        Entry(List<Cells> rows) {
+            this.rows = rows;
+            this.first = rows.getFirst();
+        }
+
+        ImportEntry read() {
+            var person = "";
+            if (rows.stream().allMatch(cells -> cells.row.fits())) {
+                person = person();
+                switch (kind) {
+                    case PEOPLE -> {}
+                    case ORDERS -> order(person);
+                    case MEMBERSHIPS -> membership(person);
+                    case ENROLMENTS -> enrolment(person);
+                }
+            } else {
+                fault(first, "does not have a cell under each column");
+            }
+            var facts = faults.isEmpty()
+                    ? events.stream().flatMap(event -> fact(event).stream()).toList()
+                    : List.<ImportedFact>of();
+            return new ImportEntry(
+                    rows.stream().map(cells -> cells.row.number()).toList(),
+                    person,
+                    first.text(Field.NAME),
+                    faults.isEmpty() ? facts : List.of(),
+                    faults,
+                    remarks);
+        }
+
+        private void fault(Cells cells, String problem) {
+            var said = rows.size() == 1 ? problem : "row " + cells.row.number() + ": " + problem;
+            if (!faults.contains(said)) {
+                faults.add(said);
+            }
+        }
+
+        /** Whatever is wrong with it is a fault. */
+        private Optional<ImportedFact> fact(JsonNode event) {
+            try {
+                return Optional.of(new ImportedFact(FactReader.read(event), event));
+            } catch (UnreadableException e) {
+                e.faults().forEach(fault -> faults.add(fault.field().replace("data.", "") + " " + fault.problem()));
+                return Optional.empty();
+            }
+        }
+
+        private String person() {
+            var address = first.text(Field.PERSON).toLowerCase(Locale.ROOT);
+            if (!ADDRESS.matcher(address).matches()) {
+                fault(first, address.isEmpty() ? "has no address" : "“" + address + "” is no e-mail address");
+            }
+            for (Cells other : rows) {
+                if (!other.text(Field.PERSON).equalsIgnoreCase(address)) {
+                    fault(other, "is of the same order, and of somebody else");
+                }
+            }
+            return address;
+        }
+
+        private void order(String person) {
+            var order = required(first, Field.ORDER);
+            var placed = time(first, Field.PLACED);
+            if (placed.isEmpty() && first.text(Field.PLACED).isEmpty()) {
+                fault(first, "does not say when it was placed");
+            }
+            var currency = currency();
+            var lines = JSON.arrayNode();
+            rows.forEach(cells -> line(lines, cells, currency));
+            var at = placed.orElse(Instant.EPOCH);
+            var data = JSON.objectNode()
+                    .put("order", order)
+                    .put("channel", "shop")
+                    .put("currency", currency.getCurrencyCode());
+            data.set("lines", lines);
+            add("order.placed", order, person, at, data);
+            moment(first, Field.PAID, at, matching.columns().containsKey(Field.PAID))
+                    .ifPresent(time -> add("order.paid", order, person, time, about(order)));
+            moment(first, Field.CANCELLED, at, true)
+                    .ifPresent(time -> add("order.cancelled", order, person, time, about(order)));
+            for (int line = 0; line < rows.size(); line++) {
+                var number = String.valueOf(line + 1);
+                moment(rows.get(line), Field.REFUNDED, at, true)
+                        .ifPresent(time -> add(
+                                "order.refunded",
+                                order + ":" + number,
+                                person,
+                                time,
+                                about(order).put("line", number)));
+            }
+        }
+
+        private static ObjectNode about(String order) {
+            return JSON.objectNode().put("order", order);
+        }
+
+        private void line(ArrayNode lines, Cells cells, Currency currency) {
+            var product = required(cells, Field.PRODUCT);
+            var amount = cells.text(Field.AMOUNT);
+            var plain = Amounts.plain(amount);
+            if (plain.isEmpty() || plain.get().startsWith("-")) {
+                fault(cells, amount.isEmpty() ? "has no amount" : "“" + amount + "” is no amount");
+            }
+            if (!cells.text(Field.CURRENCY).isEmpty()
+                    && !cells.text(Field.CURRENCY).equalsIgnoreCase(currency.getCurrencyCode())) {
+                fault(cells, "is of the same order, and in another currency");
+            }
+            var line = lines.addObject()
+                    .put("line", String.valueOf(lines.size()))
+                    .put("product", product)
+                    .put("amount", plain.orElse("0"));
+            var option = cells.text(Field.OPTION);
+            if (!option.isEmpty()) {
+                line.put("option", option);
+            }
+            quantity(cells).ifPresent(quantity -> line.put("quantity", quantity));
+            if (!product.isEmpty() && index.product(product).isEmpty()) {
+                var said = "nobody knows the product " + product + ": it opens nothing until it is mapped";
+                if (!remarks.contains(said)) {
+                    remarks.add(said);
+                }
+            }
+        }
+
+        private Optional<Integer> quantity(Cells cells) {
+            var text = cells.text(Field.QUANTITY);
+            if (text.isEmpty()) {
+                return Optional.empty();
+            }
+            try {
+                return Optional.of(Integer.parseInt(text));
+            } catch (NumberFormatException e) {
+                fault(cells, "“" + text + "” is no whole number");
+                return Optional.empty();
+            }
+        }
+
+        private Currency currency() {
+            var code = first.text(Field.CURRENCY);
+            if (code.isEmpty()) {
+                return index.rulebook().school().currency();
+            }
+            try {
+                return Currency.getInstance(code.toUpperCase(Locale.ROOT));
+            } catch (IllegalArgumentException e) {
+                fault(first, "“" + code + "” is no currency of ISO 4217");
+                return index.rulebook().school().currency();
+            }
+        }
+
+        private void membership(String person) {
+            var level = required(first, Field.LEVEL);
+            if (!level.isEmpty() && index.level(level).isEmpty()) {
+                fault(first, "there is no level " + level);
+            }
+            var from = from();
+            var id = person + " " + level + " " + from;
+            add("level.started", id, person, from, JSON.objectNode().put("level", level));
+            until(from)
+                    .ifPresent(end -> add(
+                            "level.ended", id, person, end, JSON.objectNode().put("level", level)));
+        }
+
+        private void enrolment(String person) {
+            var course = required(first, Field.COURSE);
+            if (!course.isEmpty() && index.course(course).isEmpty()) {
+                fault(first, "there is no course " + course);
+            }
+            var from = from();
+            var reason = first.text(Field.REASON);
+            var data = JSON.objectNode()
+                    .put("grant", "import " + person + " " + course + " " + from)
+                    .put("reason", reason.isEmpty() ? "brought in from a file" : reason);
+            data.putArray("to").addObject().put("course", course);
+            until(from).ifPresent(end -> data.put("until", end.toString()));
+            add("grant.given", person + " " + course + " " + from, person, from, data);
+        }
+
+        private Instant from() {
+            var from = time(first, Field.FROM);
+            if (from.isEmpty() && first.text(Field.FROM).isEmpty()) {
+                fault(first, "does not say from when");
+            }
+            return from.orElse(Instant.EPOCH);
+        }
+
+        private Optional<Instant> until(Instant from) {
+            var until = time(first, Field.UNTIL);
+            until.filter(end -> end.isBefore(from)).ifPresent(end -> fault(first, "ends before it begins"));
+            return until;
+        }
+
+        private void add(String type, String id, String person, Instant time, ObjectNode data) {
+            if (!first.text(Field.NAME).isEmpty()) {
+                data.put("name", first.text(Field.NAME));
+            }
+            var event = JSON.objectNode()
+                    .put("specversion", "1.0")
+                    .put("id", id + ":" + type)
+                    .put("source", "/imports/" + kind.name().toLowerCase(Locale.ROOT))
+                    .put("type", "yoru." + type)
+                    .put("subject", person)
+                    .put("time", time.toString())
+                    .put("datacontenttype", "application/json");
+            event.set("data", data);
+            events.add(event);
+        }
+
+        private String required(Cells cells, Field field) {
+            var text = cells.text(field);
+            if (text.isEmpty()) {
+                fault(cells, "has no " + field.title().replace(", id", ""));
+            }
+            return text;
+        }
+
+        /**
+         * When something happened that a day, yes or no stands for; yes = when it was placed.
+         *
+         * @param said whether the table says it at all; otherwise it is taken to be so
+         */
+        private Optional<Instant> moment(Cells cells, Field field, Instant placed, boolean said) {
+            return switch (cells.text(field).toLowerCase(Locale.ROOT)) {
+                case "yes", "true", "1" -> Optional.of(placed);
+                case "no", "false", "0" -> Optional.empty();
+                case "" -> said ? Optional.empty() : Optional.of(placed);
+                default -> time(cells, field).map(time -> time.isBefore(placed) ? placed : time);
+            };
+        }
+
+        private Optional<Instant> time(Cells cells, Field field) {
+            var text = cells.text(field);
+            if (text.isEmpty()) {
+                return Optional.empty();
+            }
+            try {
+                return Optional.of(instant(text));
+            } catch (DateTimeException e) {
+                fault(cells, "“" + text + "” (" + field.title() + ") is no day written as chosen");
+                return Optional.empty();
+            }
+        }
+
+        /** A day alone begins at its midnight in the school's zone; a time without an offset is there, too. */
+        private Instant instant(String text) {
+            if (text.endsWith("Z") || text.matches(".*T.*[+-]\\d{2}:?\\d{2}$")) {
+                return OffsetDateTime.parse(text).toInstant();
+            }
+            var parts = text.split("[T ]+", 2);
+            var day = LocalDate.parse(parts[0].replaceAll("[./]", "-"), days);
+            var time = parts.length == 1 ? LocalTime.MIN : LocalTime.parse(parts[1]);
+            return day.atTime(time).atZone(index.rulebook().school().zone()).toInstant();
+        }
+    }
+}

@@ -1,0 +1,161 @@
+package yoru.formats.imports;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import yoru.core.rulebook.RulebookIndex;
+import yoru.formats.OneRosterCsv;
+import yoru.formats.OneRosterCsv.Enrolment;
+import yoru.formats.OneRosterCsv.Learner;
+import yoru.formats.OneRosterCsv.Roster;
+import yoru.formats.OneRosterCsv.RosterCourse;
+import yoru.formats.RulebookDocument;
+import yoru.formats.imports.ImportKind.Field;
+import yoru.formats.imports.ImportMatching.Dates;
+import yoru.formats.matching.Rows;
+
+class ImportReaderTests {
+
+    private static final RulebookIndex INDEX = new RulebookIndex(RulebookDocument.read("""
+            yoru: rulebook/1
+            school: { zone: Europe/Dublin, currency: EUR }
+            courses: [ { id: first-hive, title: First Hive } ]
+            products: [ { id: FIRST, title: First Hive } ]
+            levels: [ { id: keeper, title: Keeper } ]
+            links: []
+            """));
+
+    private static List<ImportEntry> read(ImportKind kind, Dates dates, String csv) {
+        var rows = Rows.read(csv);
+        var reader = new ImportReader(kind, new ImportMatching(kind.guess(rows.columns()), dates), INDEX);
+        assertThat(reader.missing(rows.columns())).isEmpty();
+        return reader.read(rows);
+    }
+
+    private static List<String> events(ImportEntry entry) {
+        var said = new ArrayList<String>();
+        entry.facts().forEach(it -> {
+            var fact = it.fact();
+            said.add(it.event().path("type").asString().replace("yoru.", "") + " " + fact.time());
+        });
+        return said;
+    }
+
+    /** Rows of one order belong together wherever they stand; times are Dublin's, an hour ahead of UTC in summer. */
+    @Test
+    void ordersOfSeveralRowsBecomeOneOrderWithItsMoney() {
+        var entries = read(ImportKind.ORDERS, Dates.DAY_FIRST, """
+                Order ID;E-mail;Customer name;Order date;SKU;Amount;Date paid;Refunded
+                A1;Ada@Post.example;Ada Byron;01/07/2025 10:30;FIRST;1.180,50 €;02/07/2025;
+                B2;ben@post.example;;15.1.2026;GONE;60;;
+                A1;ada@post.example;Ada Byron;01/07/2025 10:30;FIRST;0,00;02/07/2025;5-7-2025
+                """);
+        assertThat(entries).extracting(ImportEntry::rows).containsExactly(List.of(2L, 4L), List.of(3L));
+        assertThat(events(entries.getFirst()))
+                .containsExactly(
+                        "order.placed 2025-07-01T09:30:00Z",
+                        "order.paid 2025-07-01T23:00:00Z",
+                        "order.refunded 2025-07-04T23:00:00Z");
+        var lines = entries.getFirst().facts().getFirst().event().path("data").path("lines");
+        assertThat(lines.findValuesAsString("amount")).containsExactly("1180.50", "0.00");
+        assertThat(entries.getFirst().person()).isEqualTo("ada@post.example");
+        assertThat(events(entries.getLast())).containsExactly("order.placed 2026-01-15T00:00:00Z");
+        assertThat(entries.getLast().remarks()).singleElement().asString().contains("GONE");
+    }
+
+    @Test
+    void ofAFaultyRowTheWholeOrderWaitsAndEveryFaultIsNamed() {
+        var entries = read(ImportKind.ORDERS, Dates.ISO, """
+                order,email,placed,product,amount
+                A,ada@post.example,2026-03-01,FIRST,90
+                A,ben@post.example,2026-03-01,FIRST,ninety
+                B,nobody,soon,,5
+                C,cleo@post.example,2026-02-30,FIRST,-3
+                D,dora@post.example,2026-03-01,FIRST
+                """);
+        assertThat(entries).allSatisfy(entry -> {
+            assertThat(entry.isFaulty()).isTrue();
+            assertThat(entry.facts()).isEmpty();
+        });
+        assertThat(entries.get(0).faults())
+                .containsExactly("row 3: is of the same order, and of somebody else", "row 3: “ninety” is no amount");
+        assertThat(entries.get(1).faults())
+                .containsExactly(
+                        "“nobody” is no e-mail address",
+                        "“soon” (placed on) is no day written as chosen",
+                        "has no product");
+        assertThat(entries.get(2).faults()).hasSize(2);
+        assertThat(entries.get(3).faults()).containsExactly("does not have a cell under each column");
+    }
+
+    @Test
+    void membershipsAndEnrolmentsBeginAndEnd() {
+        var members = read(ImportKind.MEMBERSHIPS, Dates.ISO, """
+                email,level,start,end
+                ada@post.example,keeper,2025-01-01,2026-01-01
+                ben@post.example,keeper,2025-01-01,
+                cleo@post.example,duke,2025-01-01,2024-01-01
+                """);
+        assertThat(events(members.get(0)))
+                .containsExactly("level.started 2025-01-01T00:00:00Z", "level.ended 2026-01-01T00:00:00Z");
+        assertThat(events(members.get(1))).containsExactly("level.started 2025-01-01T00:00:00Z");
+        assertThat(members.get(2).faults()).containsExactly("there is no level duke", "ends before it begins");
+    }
+
+    /** What is written as OneRoster is read back as the same enrolments; users that are no students are left out. */
+    @Test
+    void aRosterComesBackAsItWentOut() {
+        var files = new java.util.HashMap<>(OneRosterCsv.files(new Roster(
+                "School",
+                LocalDate.parse("2026-01-01"),
+                LocalDate.parse("2027-01-01"),
+                List.of(new RosterCourse("first-hive", "First Hive")),
+                List.of(new Learner("p1", "ada@post.example", "Ada Byron"), new Learner("p2", "ben@post.example", "")),
+                List.of(
+                        new Enrolment("p1", "first-hive", LocalDate.parse("2026-02-01"), Optional.empty()),
+                        new Enrolment(
+                                "p2",
+                                "first-hive",
+                                LocalDate.parse("2026-02-01"),
+                                Optional.of(LocalDate.parse("2026-08-01")))))));
+        files.compute("enrollments.csv", (name, text) -> text + "t,,,class-first-hive,school,p1,teacher,true,,\n");
+        var rows = RosterRows.of(files);
+        var matching = new ImportMatching(
+                Map.of(
+                        Field.PERSON,
+                        "person",
+                        Field.NAME,
+                        "name",
+                        Field.COURSE,
+                        "course",
+                        Field.FROM,
+                        "from",
+                        Field.UNTIL,
+                        "until"),
+                Dates.ISO);
+        var entries = new ImportReader(ImportKind.ENROLMENTS, matching, INDEX).read(rows);
+        assertThat(entries).extracting(ImportEntry::person).containsExactly("ada@post.example", "ben@post.example");
+        assertThat(entries).extracting(ImportEntry::name).containsExactly("Ada Byron", "ben@post.example");
+        assertThat(entries.getFirst().facts().getFirst().event().path("data").has("until"))
+                .isFalse();
+        assertThat(entries.getLast()
+                        .facts()
+                        .getFirst()
+                        .event()
+                        .path("data")
+                        .path("until")
+                        .asString())
+                .isEqualTo("2026-07-31T23:00:00Z");
+    }
+
+    @Test
+    void theSameTableTwiceGivesTheSameIds() {
+        var csv = "order,email,placed,product,amount\nA,ada@post.example,2026-03-01,FIRST,90\n";
+        assertThat(read(ImportKind.ORDERS, Dates.ISO, csv)).isEqualTo(read(ImportKind.ORDERS, Dates.ISO, csv));
+    }
+}

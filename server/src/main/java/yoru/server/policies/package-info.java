@@ -1,0 +1,5 @@
+/** What the school has decided to do with people whom it does not know for certain, and with gifts nobody takes up. */
+@NullMarked
+package yoru.server.policies;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,35 @@
+package yoru.server.reception;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.data.domain.Limit;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Query;
+
+interface HeldReports extends JpaRepository<HeldReport, Long> {
+
+    Optional<HeldReport> findBySourceAndEventId(String source, String eventId);
+
+    Optional<HeldReport> findFirstByAboutAndStateNotOrderById(String about, HeldReport.State state);
+
+    List<HeldReport> findByAboutAndStateOrderById(String about, HeldReport.State state);
+
+    /** What waits, the longest waiting first, each once. */
+    @Query("""
+            select h.about from HeldReport h where h.state = yoru.server.reception.HeldReport.State.HELD
+            group by h.about order by min(h.id)""")
+    List<String> waiting(Limit limit);
+
+    @Query(
+            "select count(distinct h.about) from HeldReport h where h.state = yoru.server.reception.HeldReport.State.HELD")
+    int countCases();
+
+    List<HeldReport> findByAboutInAndStateOrderById(List<String> about, HeldReport.State state);
+
+    /** @param before when the first report came at the latest */
+    @Query("""
+            select count(distinct h.about) from HeldReport h
+            where h.state = yoru.server.reception.HeldReport.State.HELD and h.why = :why and h.receivedAt < :before""")
+    int waiting(HeldReport.Why why, Instant before);
+}

@@ -1,0 +1,173 @@
+package yoru.server.reception;
+
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.Happening;
+import yoru.core.policies.Policies.Introduction;
+import yoru.formats.Introductions;
+import yoru.formats.UnreadableException;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.ledger.FactWords;
+import yoru.server.ledger.LedgerService;
+import yoru.server.platform.Queue;
+import yoru.server.policies.SchoolPolicies;
+import yoru.server.reception.HeldReport.State;
+import yoru.server.reception.HeldReport.Why;
+
+/** Lets reports in as the school's policies say. */
+@Service
+public class Reception {
+
+    private final LedgerService ledger;
+    private final SchoolPolicies policies;
+    private final HeldReports held;
+    private final Journal journal;
+    private final Queue queue;
+    private final Clock clock;
+
+    Reception(
+            LedgerService ledger,
+            SchoolPolicies policies,
+            HeldReports held,
+            Journal journal,
+            Queue queue,
+            Clock clock) {
+        this.ledger = ledger;
+        this.policies = policies;
+        this.held = held;
+        this.journal = journal;
+        this.queue = queue;
+        this.clock = clock;
+    }
+
+    /** What became of a report. */
+    public enum Fate {
+        KEPT,
+        KNOWN_ALREADY,
+        /** Its id is known with other content; the first counts. */
+        CONTRADICTS,
+        /** It says back what Yoru told the system. */
+        ECHO,
+        /** It waits for somebody to let it in. */
+        HELD,
+        /** It is about somebody unknown, and the school wants none of that. */
+        SKIPPED
+    }
+
+    /** Takes a report up, in one transaction. What cannot be read is refused before anything is kept. */
+    @Transactional(noRollbackFor = UnreadableException.class)
+    public Fate receive(String connection, JsonNode event) {
+        var fact = LedgerService.read(event);
+        var about = about(fact);
+        ledger.holdBack(about);
+        if (held.findBySourceAndEventId(fact.id().source(), fact.id().id()).isPresent()) {
+            return Fate.KNOWN_ALREADY;
+        }
+        var introduction = Introductions.read(event);
+        boolean known = isKnown(fact, introduction);
+        var before = held.findFirstByAboutAndStateNotOrderById(about, State.RELEASED);
+        var order = fact.happening() instanceof Happening.OrderPlaced;
+        if (before.isPresent() && before.get().waitsWith(known) && !(order && before.get().why == Why.EARLY)) {
+            // what is said about something that waits waits with it, and about what was left out is left out with it
+            hold(connection, fact, event, before.get());
+            return before.get().state == State.HELD ? Fate.HELD : Fate.SKIPPED;
+        }
+        boolean heardOf = !(fact.happening() instanceof Happening.OfOrder it) || ledger.knowsOrder(it.order());
+        return switch (policies.inForce().on(fact, introduction, known, heardOf)) {
+            case TAKE -> {
+                var fate = take(connection, fact, event);
+                if (order) {
+                    waitedForIt(about).forEach(report -> letIn(report, null));
+                }
+                yield fate;
+            }
+            case HOLD_GUEST -> {
+                waitedForIt(about).forEach(report -> report.why = Why.GUEST);
+                yield hold(connection, fact, event, new HeldReport(connection, about, Why.GUEST));
+            }
+            case HOLD_EARLY -> hold(connection, fact, event, new HeldReport(connection, about, Why.EARLY));
+            case HOLD_UNKNOWN -> hold(connection, fact, event, new HeldReport(connection, about, Why.UNKNOWN_CONTACT));
+            case SKIP_UNKNOWN -> {
+                journal.gather(
+                        Kind.WARNING,
+                        "A report about somebody unknown was left out",
+                        fact.subject() + ": " + FactWords.title(fact),
+                        connection);
+                yield Fate.SKIPPED;
+            }
+        };
+    }
+
+    private List<HeldReport> waitedForIt(String about) {
+        return held.findByAboutAndStateOrderById(about, State.HELD).stream()
+                .filter(report -> report.why == Why.EARLY)
+                .toList();
+    }
+
+    /**
+     * Makes a report a fact that waited.
+     *
+     * @param by none = what it waited for has come
+     */
+    void letIn(HeldReport report, @Nullable String by) {
+        var event = report.event();
+        take(report.connectionId, LedgerService.read(event), event);
+        report.become(State.RELEASED, clock.instant(), by);
+    }
+
+    /** What reports that belong together are about. */
+    static String about(Fact fact) {
+        return fact.happening().thing().orElse("person " + fact.subject());
+    }
+
+    private boolean isKnown(Fact fact, Introduction introduction) {
+        return ledger.isKnown(fact.subject())
+                || policies.inForce()
+                        .joins(fact.subject(), introduction)
+                        .filter(ledger::isKnown)
+                        .isPresent();
+    }
+
+    private Fate take(String connection, Fact fact, JsonNode event) {
+        var fate = Fate.valueOf(ledger.keep(connection, event).name());
+        if (fate == Fate.KEPT) {
+            policies.inForce()
+                    .joins(fact.subject(), Introductions.read(event))
+                    .filter(address -> !ledger.wasJoined(fact.subject()))
+                    .ifPresent(address -> queue.now(ReceptionTasks.JOIN, fact.subject()));
+        }
+        return fate;
+    }
+
+    private Fate hold(String connection, Fact fact, JsonNode event, HeldReport like) {
+        boolean first = like.id == null;
+        var report = first ? like : new HeldReport(connection, like.about, like.why);
+        report.state = like.state;
+        report.source = fact.id().source();
+        report.eventId = fact.id().id();
+        report.subject = fact.subject();
+        report.name = LedgerService.nameIn(event);
+        report.happenedAt = fact.time();
+        report.receivedAt = clock.instant();
+        report.body = event.toString();
+        held.save(report);
+        if (first && like.why != Why.EARLY) {
+            journal.write(new Journal.Line(
+                    Kind.WARNING,
+                    "Held: " + FactWords.title(fact),
+                    Optional.of(report.name).filter(name -> !name.isEmpty()).orElse(fact.subject()) + " · "
+                            + (like.why == Why.GUEST ? "bought as a guest" : "nobody has heard of them"),
+                    connection,
+                    null,
+                    null));
+        }
+        return Fate.HELD;
+    }
+}

@@ -1,0 +1,8 @@
+/**
+ * Where reports from outside are let in: they become facts, wait for somebody who lets them in, or are left out, as the
+ * school's policies say.
+ */
+@NullMarked
+package yoru.server.reception;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,108 @@
+package yoru.server.segments;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.ledger.ByCodePoint;
+import yoru.core.segments.Segment;
+import yoru.core.segments.Selection;
+import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.ProblemException;
+
+/** Keeps segments, and finds who is in them. */
+@Service
+public class Segments {
+
+    private final SavedSegments saved;
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final JsonMapper json;
+    private final Clock clock;
+
+    Segments(SavedSegments saved, LedgerService ledger, Rulebooks rulebooks, JsonMapper json, Clock clock) {
+        this.saved = saved;
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    record ShownSegment(long id, String name, SegmentSheet segment, Instant changedAt, String changedBy) {}
+
+    @Transactional(readOnly = true)
+    public List<ShownSegment> all() {
+        return saved.findAllByOrderByName().stream().map(this::shown).toList();
+    }
+
+    @Transactional(readOnly = true)
+    public ShownSegment one(long id) {
+        return shown(find(id));
+    }
+
+    private SavedSegment find(long id) {
+        return saved.findById(id).orElseThrow(() -> ProblemException.notFound("No segment " + id + "."));
+    }
+
+    private ShownSegment shown(SavedSegment segment) {
+        return new ShownSegment(
+                segment.id(),
+                segment.name,
+                json.readValue(segment.document, SegmentSheet.class),
+                segment.changedAt,
+                segment.changedBy);
+    }
+
+    /** @throws ProblemException where another has the name already */
+    @Transactional
+    public ShownSegment save(String name, SegmentSheet sheet, String operator) {
+        return put(new SavedSegment(), name, sheet, operator);
+    }
+
+    @Transactional
+    public ShownSegment change(long id, String name, SegmentSheet sheet, String operator) {
+        return put(find(id), name, sheet, operator);
+    }
+
+    private ShownSegment put(SavedSegment segment, String name, SegmentSheet sheet, String operator) {
+        var _ = sheet.segment();
+        var plain = name.strip();
+        if (saved.findByName(plain).filter(other -> !other.equals(segment)).isPresent()) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT,
+                    "The segment was not saved",
+                    "There is a segment “%s” already.".formatted(plain));
+        }
+        segment.name = plain;
+        segment.document = json.writeValueAsString(sheet);
+        segment.changedAt = clock.instant();
+        segment.changedBy = operator;
+        return shown(saved.saveAndFlush(segment));
+    }
+
+    @Transactional
+    public void delete(long id) {
+        saved.delete(find(id));
+    }
+
+    /** The keys of all who are in a segment at a time, by code point. */
+    @Transactional(readOnly = true)
+    public List<String> people(Segment segment, Instant asOf) {
+        var selection = new Selection(rulebooks.current().engine(), asOf);
+        Map<String, String> names = ledger.names();
+        var found = new ArrayList<String>();
+        ledger.walkEverybody(asOf, history -> {
+            if (selection.has(segment, history, names.getOrDefault(history.person(), ""))) {
+                found.add(history.person());
+            }
+        });
+        found.sort(ByCodePoint.ORDER);
+        return found;
+    }
+}
