@@ -56,6 +56,24 @@ const team = createRoute({
   component: lazyRouteComponent(() => import('./team/Team'), 'Team'),
 });
 
+const policies = createRoute({
+  getParentRoute: () => root,
+  path: '/policies',
+  component: lazyRouteComponent(() => import('./policies/Policies'), 'Policies'),
+});
+
+const exchange = createRoute({
+  getParentRoute: () => root,
+  path: '/exchange',
+  component: lazyRouteComponent(() => import('./exchange/Exchange'), 'Exchange'),
+});
+
+const held = createRoute({
+  getParentRoute: () => root,
+  path: '/held',
+  component: lazyRouteComponent(() => import('./held/Held'), 'Held'),
+});
+
 const MAPPING_VIEWS = ['by-source', 'by-target', 'catalogue', 'findings', 'history'] as const;
 
 export type MappingView = (typeof MAPPING_VIEWS)[number];
@@ -114,6 +132,14 @@ const person = createRoute({
   validateSearch: (search: Record<string, unknown>): { target?: string } =>
     typeof search['target'] === 'string' ? { target: search['target'] } : {},
   component: lazyRouteComponent(() => import('./people/Person'), 'Person'),
+});
+
+const segments = createRoute({
+  getParentRoute: () => root,
+  path: '/people/segments',
+  validateSearch: (search: Record<string, unknown>): { segment?: number } =>
+    typeof search['segment'] === 'number' ? { segment: search['segment'] } : {},
+  component: lazyRouteComponent(() => import('./segments/Segments'), 'Segments'),
 });
 
 export const SHOWN_KINDS = ['all', 'facts', 'troubles', 'operators'] as const;
@@ -221,6 +247,9 @@ export const router = createRouter({
   routeTree: root.addChildren([
     home,
     team,
+    policies,
+    exchange,
+    held,
     today,
     mapping,
     orders,
@@ -228,6 +257,7 @@ export const router = createRouter({
     order,
     people,
     person,
+    segments,
     systems,
     addSystem,
     system,

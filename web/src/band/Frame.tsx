@@ -62,6 +62,7 @@ function TodayCount() {
   const urgent =
     (data?.failing.length ?? 0) +
     ((data?.orders.overdue ?? 0) > 0 ? 1 : 0) +
+    ((data?.held.guests ?? 0) > 0 ? 1 : 0) +
     (setUp ? (data?.findings.filter((one) => one.severity === 'GRAVE').length ?? 0) : 0);
   if (urgent === 0) return null;
   return (
@@ -85,6 +86,14 @@ function Operator() {
   const other = theme === 'yoru-day' ? 'dark' : 'light';
   return (
     <div className="operator">
+      <Link to="/exchange" className="section-link">
+        In and out
+      </Link>
+      {may.setUp && (
+        <Link to="/policies" className="section-link">
+          Policies
+        </Link>
+      )}
       {may.decideWho && (
         <Link to="/team" className="section-link">
           Team

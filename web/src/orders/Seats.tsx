@@ -135,7 +135,7 @@ function Free({
 function offered(gift: Schemas['OfferedSeat'], zone: string): string {
   switch (gift.state) {
     case 'SENT':
-      return `sent to ${gift.address}${gift.sentAt === undefined ? '' : ` on ${shownDate(gift.sentAt, zone)}`}`;
+      return `sent to ${gift.address}${gift.sentAt === undefined ? '' : ` on ${shownDate(gift.sentAt, zone)}`}${gift.over ? ', too late to take it up' : ''}`;
     case 'WITHDRAWN':
       return 'withdrawn';
     case 'WAITING':

@@ -35,7 +35,7 @@ export function People() {
   const data = people.data;
   return (
     <Screen>
-      <div className="headline">
+      <div className="headline headline-wide">
         <h1>People</h1>
         {data !== undefined && (
           <p>
@@ -48,6 +48,18 @@ export function People() {
           value={q}
           onChange={(words) => change({ q: words })}
         />
+        <div className="acts">
+          <Link className="btn btn-sm" to="/people/segments">
+            Segments
+          </Link>
+          <a
+            className="btn btn-sm"
+            href={`/api/people.csv?${new URLSearchParams({ q, ...(asOf.instant !== undefined && { at: asOf.instant }) }).toString()}`}
+            download
+          >
+            As CSV
+          </a>
+        </div>
       </div>
       {people.error !== null && <Fault error={people.error} />}
       {data === undefined && people.error === null && <Waiting what="the people" />}

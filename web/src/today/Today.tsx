@@ -55,6 +55,7 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
   const outOfStep = setUp ? data.outOfStep : [];
   const waiting = findings.filter((finding) => finding.kind === 'UNKNOWN_PRODUCT');
   const gaps = findings.filter((finding) => finding.kind !== 'UNKNOWN_PRODUCT');
+  const somebody = data.failing.length + waiting.length + data.held.guests + data.held.unknown;
   if (
     data.failing.length +
       outOfStep.length +
@@ -62,7 +63,9 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
       data.endingSoon +
       data.orders.overdue +
       data.orders.toFulfil +
-      data.orders.unclaimed ===
+      data.orders.unclaimed +
+      data.held.guests +
+      data.held.unknown ===
     0
   ) {
     return (
@@ -73,11 +76,12 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
   }
   return (
     <>
-      {data.failing.length + waiting.length > 0 && (
+      {somebody > 0 && (
         <List title="Somebody is waiting">
           {data.failing.map((failing) => (
             <FailingRow key={failing.connection} failing={failing} now={now} />
           ))}
+          <HeldRows held={data.held} />
           {waiting.map((finding) => (
             <FindingRow key={finding.kind + finding.subject} finding={finding} />
           ))}
@@ -111,6 +115,38 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
             </Link>
           </Row>
         </List>
+      )}
+    </>
+  );
+}
+
+/** What becomes a fact only when somebody lets it in. */
+function HeldRows({ held }: { held: TodayData['held'] }) {
+  return (
+    <>
+      {held.guests > 0 && (
+        <Row
+          mark="grave"
+          title={counted(held.guests, 'order by a guest is held', 'orders by guests are held')}
+          text="bought without an account; nothing opens until somebody lets them in"
+          people={held.guests}
+        >
+          <Link className="btn btn-primary" to="/held">
+            Look
+          </Link>
+        </Row>
+      )}
+      {held.unknown > 0 && (
+        <Row
+          mark="soon"
+          title={`Reports about ${counted(held.unknown, 'unknown person', 'unknown people')} are held`}
+          text="a tag, level or finished course, or a payment whose order has not come"
+          people={held.unknown}
+        >
+          <Link className="btn" to="/held">
+            Look
+          </Link>
+        </Row>
       )}
     </>
   );

@@ -1,0 +1,215 @@
+import { Link } from '@tanstack/react-router';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type SyntheticEvent } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useAsOf } from '../band/asOf';
+import { useMay } from '../session/may';
+import { useSession } from '../session/session';
+import { FileButton } from '../ui/FileButton';
+import { fileBody } from '../ui/files';
+import { shownTime } from '../ui/dates';
+import { Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { Import } from './Import';
+import { KINDS, STATES, type ImportKind } from './words';
+
+/** What goes out as files and feeds, and what of the past is brought in. */
+export function Exchange() {
+  const may = useMay();
+  const [open, setOpen] = useState<number>();
+  return (
+    <Screen
+      margin={
+        <Margin label="Take out">
+          <TakeOut />
+          {may.setUp && <Feeds />}
+        </Margin>
+      }
+    >
+      <div className="headline">
+        <h1>In and out</h1>
+        <p>files of the past in, files and calendars out</p>
+      </div>
+      {may.setUp ? (
+        open === undefined ? (
+          <>
+            <BringIn onOpen={setOpen} />
+            <Latest onOpen={setOpen} />
+          </>
+        ) : (
+          <Import key={open} id={open} onClose={() => setOpen(undefined)} />
+        )
+      ) : (
+        <p className="soft">What is brought in is up to owners and operators.</p>
+      )}
+    </Screen>
+  );
+}
+
+function BringIn({ onOpen }: { onOpen: (id: number) => void }) {
+  const queries = useQueryClient();
+  const settle = {
+    onSuccess: (made: Schemas['ShownImport']) => onOpen(made.id),
+    onSettled: () => queries.invalidateQueries(),
+  };
+  const upload = api.useMutation('post', '/api/imports', settle);
+  const send = (kind: ImportKind) => (file: File) => {
+    const roster = kind === 'ENROLMENTS' && /\.zip$/i.test(file.name);
+    const sent = {
+      params: { query: { kind, name: file.name } },
+      ...fileBody(file, roster ? 'application/zip' : 'text/csv'),
+    };
+    // the description of the API names no body for what is read as it comes
+    upload.mutate(sent as unknown as Parameters<typeof upload.mutate>[0]);
+  };
+  return (
+    <section>
+      <h2>Bring in</h2>
+      <ul className="rows">
+        {KINDS.map(({ kind, title, text, accept }) => (
+          <li key={kind} className="row">
+            <div className="row-words">
+              <strong>{title}</strong>
+              <span>{text}</span>
+            </div>
+            <div className="row-acts">
+              <FileButton
+                label="Choose a file"
+                accept={accept}
+                disabled={upload.isPending}
+                onFile={send(kind)}
+              />
+            </div>
+          </li>
+        ))}
+      </ul>
+      {upload.isPending && <Waiting what="the file" />}
+      {upload.error !== null && <Fault error={upload.error} />}
+      <p className="soft">
+        Nothing becomes a fact before you have seen what each row will come to. The same file again changes
+        nothing.
+      </p>
+    </section>
+  );
+}
+
+function Latest({ onOpen }: { onOpen: (id: number) => void }) {
+  const { zone } = useSession();
+  const imports = api.useQuery('get', '/api/imports', undefined, { refetchInterval: 3_000 });
+  if (imports.error !== null) return <Fault error={imports.error} />;
+  if (imports.data === undefined || imports.data.length === 0) return null;
+  return (
+    <section>
+      <h2>Brought in lately</h2>
+      <ul className="rows" aria-label="Imports">
+        {imports.data.map((one) => (
+          <li key={one.id} className="row">
+            <div className="row-words">
+              <strong>{one.name}</strong>
+              <span>
+                {KINDS.find((kind) => kind.kind === one.kind)?.title} · {one.total - one.left} of {one.total}{' '}
+                rows, {STATES[one.state]} · {one.madeBy} · {shownTime(one.madeAt, zone)}
+              </span>
+            </div>
+            <div className="row-acts">
+              <button className="btn" onClick={() => onOpen(one.id)}>
+                Look
+              </button>
+            </div>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function TakeOut() {
+  const asOf = useAsOf();
+  const at = asOf.instant === undefined ? '' : `?at=${asOf.instant}`;
+  const files = [
+    { href: `/api/people.csv${at}`, title: 'People', text: 'CSV' },
+    {
+      href: `/api/exports/access.csv${at}`,
+      title: 'Access of everybody',
+      text: 'CSV, as evaluate writes it',
+    },
+    { href: `/api/exports/oneroster.zip${at}`, title: 'Who is in which course', text: 'OneRoster 1.1 CSV' },
+  ];
+  return (
+    <section>
+      <h2>Take out</h2>
+      <ul className="plain take-out">
+        {files.map((file) => (
+          <li key={file.href}>
+            <a href={file.href} download>
+              {file.title}
+            </a>{' '}
+            <span className="soft">{file.text}</span>
+          </li>
+        ))}
+        <li>
+          <Link to="/orders">Orders</Link> <span className="soft">CSV of what is shown there</span>
+        </li>
+      </ul>
+    </section>
+  );
+}
+
+function Feeds() {
+  const { zone } = useSession();
+  const queries = useQueryClient();
+  const feeds = api.useQuery('get', '/api/feeds');
+  const [name, setName] = useState('');
+  const settle = { onSettled: () => queries.invalidateQueries() };
+  const make = api.useMutation('post', '/api/feeds', { ...settle, onSuccess: () => setName('') });
+  const revoke = api.useMutation('delete', '/api/feeds/{id}', settle);
+  const made = feeds.data?.some((feed) => feed.id === make.data?.id) === true ? make.data : undefined;
+  const fault = make.error ?? revoke.error ?? feeds.error;
+  const submit = (event: SyntheticEvent) => {
+    event.preventDefault();
+    make.mutate({ body: { name } });
+  };
+  return (
+    <section>
+      <h2>Calendars of endings</h2>
+      <p className="soft">
+        Read by any calendar program under a secret address. Whoever has the address sees names.
+      </p>
+      <ul className="plain take-out">
+        {feeds.data?.map((feed) => (
+          <li key={feed.id}>
+            <strong>{feed.name}</strong>{' '}
+            <span className="soft">
+              {feed.readAt === undefined ? 'not read yet' : `read ${shownTime(feed.readAt, zone)}`}
+            </span>{' '}
+            <button
+              className="link"
+              disabled={revoke.isPending}
+              onClick={() => revoke.mutate({ params: { path: { id: feed.id } } })}
+            >
+              Take back
+            </button>
+          </li>
+        ))}
+      </ul>
+      {made?.address !== undefined && (
+        <p className="secret" role="status">
+          Its address, shown this once: <code>{made.address}</code>
+        </p>
+      )}
+      <form className="acts acts-line" aria-label="A new calendar" onSubmit={submit}>
+        <input
+          className="input"
+          aria-label="For whom the calendar is"
+          placeholder="For whom?"
+          value={name}
+          maxLength={100}
+          onChange={(event) => setName(event.target.value)}
+        />
+        <button className="btn" disabled={name.trim() === '' || make.isPending}>
+          Make one
+        </button>
+      </form>
+      {fault !== null && <Fault error={fault} />}
+    </section>
+  );
+}

@@ -1,0 +1,221 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, type Schemas } from '../api/client';
+import { WhatFollows } from '../desk/WhatFollows';
+import { useMay } from '../session/may';
+import { useSession } from '../session/session';
+import { shownDate } from '../ui/dates';
+import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { counted } from '../ui/words';
+
+type Case = Schemas['HeldCase'];
+
+const WHY: Record<Case['why'], string> = {
+  GUEST: 'bought as a guest, without an account',
+  UNKNOWN_CONTACT: 'nobody has heard of them',
+  EARLY: 'about an order that nobody has heard of yet',
+};
+
+/** What waits to be let in, with what would follow, and one act for as many as wanted. */
+export function Held() {
+  const may = useMay();
+  const held = api.useQuery('get', '/api/held', undefined, { refetchInterval: 5_000 });
+  const [looked, setLooked] = useState<string>();
+  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+  const data = held.data;
+  const cases = data?.cases ?? [];
+  const shown = cases.find((one) => one.about === looked) ?? cases[0];
+  const chosen = cases.filter((one) => picked.has(one.about));
+  const all = cases.length > 0 && chosen.length === cases.length;
+  return (
+    <Screen
+      margin={
+        <Margin label="What follows">
+          {shown === undefined ? (
+            <section>
+              <h2>What is held</h2>
+              <p className="soft">
+                An order by a guest, or a tag of somebody nobody has heard of, where the school&rsquo;s
+                policies say that it waits.
+              </p>
+            </section>
+          ) : (
+            <Follows key={shown.about} one={shown} />
+          )}
+        </Margin>
+      }
+    >
+      <div className="headline">
+        <h1>Held</h1>
+        {data !== undefined && data.count > 0 && <p>{counted(data.count, 'waits', 'wait')} for somebody</p>}
+      </div>
+      {held.error !== null && <Fault error={held.error} />}
+      {data === undefined && held.error === null && <Waiting what="what is held" />}
+      {data?.count === 0 && (
+        <Empty title="Nothing is held.">
+          <p>Whatever was reported has become a fact, or was left out as the policies say.</p>
+        </Empty>
+      )}
+      {cases.length > 0 && (
+        <>
+          {may.act && (
+            <div className="acts acts-line held-acts">
+              <label className="check">
+                <input
+                  type="checkbox"
+                  className="checkbox"
+                  checked={all}
+                  onChange={() => setPicked(all ? new Set() : new Set(cases.map((one) => one.about)))}
+                />
+                {all ? 'All of them' : `${chosen.length} of ${cases.length}`}
+              </label>
+              <Decide about={chosen.map((one) => one.about)} onDone={() => setPicked(new Set())} />
+            </div>
+          )}
+          <ul className="rows" aria-label="Held">
+            {cases.map((one) => (
+              <CaseRow
+                key={one.about}
+                one={one}
+                looked={one === shown}
+                onLook={() => setLooked(one.about)}
+                picked={picked.has(one.about)}
+                onPick={
+                  may.act
+                    ? () => {
+                        const next = new Set(picked);
+                        if (!next.delete(one.about)) next.add(one.about);
+                        setPicked(next);
+                        setLooked(one.about);
+                      }
+                    : undefined
+                }
+              />
+            ))}
+          </ul>
+          {data !== undefined && data.count > cases.length && (
+            <p className="soft">and {data.count - cases.length} more, shown when these are decided</p>
+          )}
+        </>
+      )}
+    </Screen>
+  );
+}
+
+interface RowProps {
+  one: Case;
+  looked: boolean;
+  onLook: () => void;
+  picked: boolean;
+  /** None = one may only look. */
+  onPick: (() => void) | undefined;
+}
+
+function CaseRow({ one, looked, onLook, picked, onPick }: RowProps) {
+  const { zone } = useSession();
+  return (
+    <li className={looked ? 'row row-looked' : 'row'}>
+      {onPick !== undefined && (
+        <input
+          type="checkbox"
+          className="checkbox"
+          aria-label={`Choose ${one.name}`}
+          checked={picked}
+          onChange={onPick}
+        />
+      )}
+      <div className="row-words">
+        <strong>
+          <button className="link" aria-pressed={looked} onClick={onLook}>
+            {one.name}
+          </button>
+        </strong>
+        <span>
+          {one.name !== one.person && `${one.person} · `}
+          {WHY[one.why]}
+          {one.known && '; has become known since'}
+        </span>
+        <span>{told(one.reports, zone)}</span>
+      </div>
+    </li>
+  );
+}
+
+/** "Order 2041 placed: First Hive EUR 90.00 · 3 Nov 2026 · paid · fulfilled": only what is new in each. */
+function told(reports: Case['reports'], zone: string): string {
+  const [first, ...rest] = reports;
+  if (first === undefined) return '';
+  const begin = /^Order \S+ /.exec(first.title)?.[0] ?? '';
+  return [
+    first.text === '' ? first.title : `${first.title}: ${first.text}`,
+    shownDate(first.at, zone),
+    ...rest.map((report) =>
+      begin !== '' && report.title.startsWith(begin) ? report.title.slice(begin.length) : report.title,
+    ),
+  ].join(' · ');
+}
+
+function Decide({ about, onDone }: { about: string[]; onDone: () => void }) {
+  const queries = useQueryClient();
+  const [sure, setSure] = useState(false);
+  const settle = {
+    onSuccess: () => {
+      setSure(false);
+      onDone();
+    },
+    onSettled: () => queries.invalidateQueries(),
+  };
+  const release = api.useMutation('post', '/api/held/release', settle);
+  const leaveOut = api.useMutation('post', '/api/held/leave-out', settle);
+  const busy = release.isPending || leaveOut.isPending;
+  const fault = release.error ?? leaveOut.error;
+  const many = about.length;
+  return (
+    <>
+      {sure ? (
+        <>
+          <span role="status">
+            {many === 1 ? 'It never becomes a fact' : `These ${many} never become facts`}, nor what is still
+            said about {many === 1 ? 'it' : 'them'}.
+          </span>
+          <button className="btn" disabled={busy} onClick={() => leaveOut.mutate({ body: { about } })}>
+            Leave out {many}
+          </button>
+          <button className="btn" disabled={busy} onClick={() => setSure(false)}>
+            Leave it
+          </button>
+        </>
+      ) : (
+        <>
+          <button
+            className="btn btn-primary"
+            disabled={busy || many === 0}
+            onClick={() => release.mutate({ body: { about } })}
+          >
+            {release.isPending ? 'Letting in …' : many === 0 ? 'Let in' : `Let in ${many}`}
+          </button>
+          <button className="btn" disabled={busy || many === 0} onClick={() => setSure(true)}>
+            Leave out …
+          </button>
+        </>
+      )}
+      {fault !== null && <Fault error={fault} />}
+    </>
+  );
+}
+
+function Follows({ one }: { one: Case }) {
+  const consequence = api.useQuery('get', '/api/held/consequence', {
+    params: { query: { about: one.about } },
+  });
+  return (
+    <section>
+      <h2>If {one.name} is let in</h2>
+      {consequence.error !== null && <Fault error={consequence.error} />}
+      {consequence.data !== undefined && (
+        <WhatFollows consequence={{ people: consequence.data, refusals: [], nothing: [], seatsGone: 0 }} />
+      )}
+      <p className="soft">It counts from when it happened, as if it had never waited.</p>
+    </section>
+  );
+}

@@ -1,0 +1,251 @@
+import { Link } from '@tanstack/react-router';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type ReactNode, type SyntheticEvent } from 'react';
+import { api, type Schemas } from '../api/client';
+import { Choices, Period } from '../ui/choices';
+import { Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { counted } from '../ui/words';
+
+type Policy = Schemas['SchoolPolicy'];
+type Effects = Schemas['Effects'];
+
+/** What the school does with people whom it does not know for certain, and what the mapping says that is much like it. */
+export function Policies() {
+  const page = api.useQuery('get', '/api/policies');
+  const data = page.data;
+  return (
+    <Screen
+      margin={
+        data !== undefined && (
+          <Margin label="What the mapping says">
+            <InTheMapping effects={data.effects} />
+          </Margin>
+        )
+      }
+    >
+      <div className="headline">
+        <h1>Policies</h1>
+        <p>what holds for everybody</p>
+      </div>
+      {page.error !== null && <Fault error={page.error} />}
+      {data === undefined && page.error === null && <Waiting what="the policies" />}
+      {data !== undefined && (
+        <Form key={JSON.stringify(data.policies)} inForce={data.policies} effects={data.effects} />
+      )}
+    </Screen>
+  );
+}
+
+function people(many: number): string {
+  return counted(many, 'person', 'people');
+}
+
+function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
+  const queries = useQueryClient();
+  const [wanted, setWanted] = useState(inForce);
+  const change = api.useMutation('put', '/api/policies', { onSettled: () => queries.invalidateQueries() });
+  const set = (more: Partial<Policy>) => setWanted({ ...wanted, ...more });
+  const changed = JSON.stringify(wanted) !== JSON.stringify(inForce);
+  const submit = (event: SyntheticEvent) => {
+    event.preventDefault();
+    change.mutate({ body: wanted });
+  };
+  return (
+    <form className="thing" aria-label="Policies" onSubmit={submit}>
+      <section className="rules">
+        <Choices
+          legend="Somebody buys as a guest, without an account in the shop"
+          value={wanted.guests}
+          onChoose={(guests) => set({ guests: guests as Policy['guests'] })}
+          choices={[
+            ['MAKE', 'it opens what they bought; the systems make an account for their address'],
+            ['HOLD', 'it waits on Today until somebody lets it in'],
+          ]}
+        />
+        <Effect>
+          {people(effects.guests)} who bought as a guest within a year {effects.guests === 1 ? 'is' : 'are'}{' '}
+          in
+          {effects.held.guests > 0 && (
+            <>
+              ; <Link to="/held">{counted(effects.held.guests, 'order waits', 'orders wait')}</Link> now
+            </>
+          )}
+          . A guest whose address is known already is that person. It is still better to have the shop make
+          accounts.
+        </Effect>
+      </section>
+      <section className="rules">
+        <Choices
+          legend="A tag, level or finished course of somebody nobody has heard of"
+          value={wanted.unknownContacts}
+          onChoose={(to) => set({ unknownContacts: to as Policy['unknownContacts'] })}
+          choices={[
+            ['MAKE', 'they become known'],
+            ['HOLD', 'it waits on Today until somebody lets it in'],
+            ['SKIP', 'it is left out; the journal says so'],
+          ]}
+        />
+        <Effect>
+          {people(effects.onlyContacts)} {effects.onlyContacts === 1 ? 'is' : 'are'} known from such reports
+          alone
+          {effects.held.unknown > 0 && (
+            <>
+              ; <Link to="/held">{counted(effects.held.unknown, 'report waits', 'reports wait')}</Link> now
+            </>
+          )}
+          .
+        </Effect>
+      </section>
+      <section className="rules">
+        <Choices
+          legend="A system knows somebody by another key, and has verified their address"
+          value={wanted.joining}
+          onChoose={(to) => set({ joining: to as Policy['joining'] })}
+          choices={[
+            ['ASK', 'they stay two until somebody joins them'],
+            [
+              'SAME_VERIFIED_ADDRESS',
+              'they are joined; whoever was parted once is never joined by itself again',
+            ],
+          ]}
+        />
+        <NotJoined effects={effects} />
+      </section>
+      <section className="rules">
+        <Choices
+          legend="A gift that nobody takes up"
+          value={wanted.giftsKeptFor === undefined ? 'EVER' : 'PERIOD'}
+          onChoose={(to) => {
+            const { guests, unknownContacts, joining } = wanted;
+            setWanted({ guests, unknownContacts, joining, ...(to === 'PERIOD' && { giftsKeptFor: 'P1Y' }) });
+          }}
+          choices={[
+            ['EVER', 'can be taken up without an end'],
+            [
+              'PERIOD',
+              'can be taken up after its letter went out for',
+              <Period
+                key="period"
+                value={wanted.giftsKeptFor}
+                onChange={(giftsKeptFor) => set({ giftsKeptFor })}
+              />,
+            ],
+          ]}
+        />
+        <Effect>Sent again, a letter can be used for the whole time anew.</Effect>
+      </section>
+      {change.error !== null && <Fault error={change.error} />}
+      <div className="acts">
+        <button className="btn btn-primary" disabled={!changed || change.isPending}>
+          {change.isPending ? 'Changing …' : 'Put in force'}
+        </button>
+        {changed && (
+          <button type="button" className="btn" onClick={() => setWanted(inForce)}>
+            Leave it
+          </button>
+        )}
+        <span className="soft" role="status">
+          {changed ? 'It counts for what is reported from then on; what waits goes on waiting.' : 'In force.'}
+        </span>
+      </div>
+    </form>
+  );
+}
+
+function Effect({ children }: { children: ReactNode }) {
+  return <p className="soft">{children}</p>;
+}
+
+function NotJoined({ effects }: { effects: Effects }) {
+  const queries = useQueryClient();
+  const join = api.useMutation('post', '/api/policies/join', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  if (effects.sameCount === 0) {
+    return <Effect>Nobody is known by two keys, as far as the systems say.</Effect>;
+  }
+  return (
+    <>
+      <Effect>
+        {people(effects.sameCount)} {effects.sameCount === 1 ? 'is' : 'are'} known by two keys and not joined:{' '}
+        {effects.same.map((pair) => `${pair.subject} is ${pair.address}`).join('; ')}
+        {effects.sameCount > effects.same.length && ' …'}
+      </Effect>
+      {join.error !== null && <Fault error={join.error} />}
+      <div className="acts">
+        <button type="button" className="btn" disabled={join.isPending} onClick={() => join.mutate({})}>
+          {join.isPending
+            ? 'Joining …'
+            : `Join ${effects.sameCount === 1 ? 'them' : `all ${effects.sameCount}`} now`}
+        </button>
+      </div>
+    </>
+  );
+}
+
+const OPENS: Record<Effects['opening']['school'], string> = {
+  PLACED: 'when it is placed',
+  PAID: 'when it is paid',
+  FULFILLED: 'when it is fulfilled',
+};
+
+const SEVERAL: Record<Effects['quantity'][number]['means'], string> = {
+  ONCE: 'the same as one',
+  LONGER: 'as many times the length',
+  SEATS: 'seats for as many people',
+};
+
+function InTheMapping({ effects }: { effects: Effects }) {
+  const { opening, quantity, grace } = effects;
+  return (
+    <section>
+      <h2>In the mapping</h2>
+      <p className="soft">These are changed in a draft, which says whom it touches before it is published.</p>
+      <ol className="chain">
+        <li className="step step-soft">
+          <strong>An order opens {OPENS[opening.school]}</strong>
+          <span>{people(opening.notOpened)} have an order that has not opened yet</span>
+          {opening.others.map((other) => (
+            <span key={other.product}>
+              {other.title}: {OPENS[other.opensOn]}
+            </span>
+          ))}
+          <Link to="/mapping" search={{ view: 'catalogue', thing: 'school' }}>
+            Change it
+          </Link>
+        </li>
+        <li className="step step-soft">
+          <strong>More than one in the basket</strong>
+          {quantity
+            .filter((one) => one.products > 0)
+            .map((one) => (
+              <span key={one.means}>
+                {counted(one.products, 'product', 'products')}: {SEVERAL[one.means]}
+                {one.people > 0 && `; ${people(one.people)} bought more than one`}
+              </span>
+            ))}
+          <Link to="/mapping" search={{ view: 'catalogue' }}>
+            Change it for a product
+          </Link>
+        </li>
+        <li className="step step-soft">
+          <strong>Days of grace</strong>
+          <span>
+            {counted(grace.products, 'product is', 'products are')} paid again and again or in parts
+            {grace.withoutGrace > 0 && `; ${grace.withoutGrace} of them close on the day`}
+          </span>
+          {grace.counted ? (
+            <span>
+              {people(grace.inGrace)} in grace now, {grace.suspended} closed until they pay
+            </span>
+          ) : (
+            <span>too many people to count who is in grace</span>
+          )}
+          <Link to="/mapping" search={{ view: 'catalogue' }}>
+            Change it for a product
+          </Link>
+        </li>
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,240 @@
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type SyntheticEvent } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useAsOf } from '../band/asOf';
+import { useMay } from '../session/may';
+import { Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { useSettled } from '../ui/settled';
+import { counted } from '../ui/words';
+import { ConditionRow } from './ConditionRow';
+import { isComplete, type Segment } from './conditions';
+import { Runs, TagAll } from './TagAll';
+
+const NEW: Segment = { any: false, conditions: [] };
+
+/** Filters over people that are kept under a name, with whom they let through. */
+export function Segments() {
+  const { segment } = useSearch({ from: '/people/segments' });
+  const saved = api.useQuery('get', '/api/segments');
+  const chosen = saved.data?.find((one) => one.id === segment);
+  if (saved.data === undefined) {
+    return (
+      <Screen>
+        <div className="headline">
+          <h1>Segments</h1>
+        </div>
+        {saved.error === null ? <Waiting what="the segments" /> : <Fault error={saved.error} />}
+      </Screen>
+    );
+  }
+  return <Editor key={chosen?.id ?? 0} saved={saved.data} chosen={chosen} />;
+}
+
+type Saved = Schemas['ShownSegment'];
+
+function Editor({ saved, chosen }: { saved: Saved[]; chosen: Saved | undefined }) {
+  const may = useMay();
+  const asOf = useAsOf();
+  const [segment, setSegment] = useState(chosen?.segment ?? NEW);
+  const complete = segment.conditions.every(isComplete);
+  const [settled, still] = useSettled(segment, 300);
+  const look = api.useQuery(
+    'post',
+    '/api/segments/look',
+    {
+      params: { query: asOf.instant === undefined ? {} : { at: asOf.instant } },
+      body: settled,
+    },
+    {
+      enabled: settled.conditions.every(isComplete),
+      refetchInterval: asOf.instant === undefined ? 15_000 : false,
+      placeholderData: (previous) => previous,
+    },
+  );
+  const found = complete && still && !look.isPlaceholderData ? look.data : undefined;
+  const changed = JSON.stringify(segment) !== JSON.stringify(chosen?.segment ?? NEW);
+  return (
+    <Screen
+      margin={
+        <Margin label="Who is in it">
+          <section>
+            <h2>{found === undefined ? 'Who is in it' : counted(found.count, 'person', 'people')}</h2>
+            {!complete && <p className="soft">Fill the conditions in, and who is in it stands here.</p>}
+            {complete && found === undefined && look.error === null && <Waiting what="who is in it" />}
+            {look.error !== null && <Fault error={look.error} />}
+            {found !== undefined && (
+              <>
+                <ul className="plain">
+                  {found.people.slice(0, 12).map((person) => (
+                    <li key={person.id}>
+                      <Link to="/people/$id" params={{ id: String(person.id) }}>
+                        {person.name}
+                      </Link>
+                    </li>
+                  ))}
+                </ul>
+                {found.count > 12 && <p className="soft">and {found.count - 12} more</p>}
+                {chosen !== undefined && !changed && (
+                  <p>
+                    <a
+                      className="btn btn-sm"
+                      href={`/api/segments/${chosen.id}/people.csv${asOf.instant === undefined ? '' : `?at=${asOf.instant}`}`}
+                      download
+                    >
+                      All of them as CSV
+                    </a>
+                  </p>
+                )}
+              </>
+            )}
+          </section>
+          {may.act && found !== undefined && asOf.instant === undefined && (
+            <TagAll
+              segment={segment}
+              title={chosen !== undefined && !changed ? chosen.name : 'a segment that is not kept'}
+              count={found.count}
+            />
+          )}
+          <Runs />
+        </Margin>
+      }
+    >
+      <div className="headline">
+        <h1>Segments</h1>
+        <p>people who belong together</p>
+      </div>
+      <nav className="segment-list" aria-label="Kept segments">
+        {saved.map((one) => (
+          <Link
+            key={one.id}
+            className="btn btn-sm"
+            to="/people/segments"
+            search={{ segment: one.id }}
+            activeOptions={{ includeSearch: true, exact: true }}
+          >
+            {one.name}
+          </Link>
+        ))}
+        <Link
+          className="btn btn-sm"
+          to="/people/segments"
+          search={{}}
+          activeOptions={{ includeSearch: true, exact: true }}
+        >
+          A new one
+        </Link>
+      </nav>
+      <section className="rules segment">
+        <div className="acts acts-line">
+          <span>People who meet</span>
+          <select
+            className="select"
+            aria-label="How many conditions must hold"
+            value={segment.any ? 'any' : 'all'}
+            onChange={(event) => setSegment({ ...segment, any: event.target.value === 'any' })}
+          >
+            <option value="all">all of these</option>
+            <option value="any">any of these</option>
+          </select>
+        </div>
+        {segment.conditions.length === 0 && (
+          <p className="soft">No condition yet: everybody who is known is in it.</p>
+        )}
+        <ol className="segment-conditions">
+          {segment.conditions.map((condition, at) => (
+            <ConditionRow
+              key={at}
+              condition={condition}
+              onChange={(next) => setSegment({ ...segment, conditions: segment.conditions.with(at, next) })}
+              onRemove={() =>
+                setSegment({ ...segment, conditions: segment.conditions.filter((_, other) => other !== at) })
+              }
+            />
+          ))}
+        </ol>
+        <div className="acts">
+          <button
+            className="btn"
+            disabled={segment.conditions.length >= 20}
+            onClick={() =>
+              setSegment({ ...segment, conditions: [...segment.conditions, { kind: 'HAS', not: false }] })
+            }
+          >
+            Add a condition
+          </button>
+        </div>
+      </section>
+      {may.act && <Keep segment={segment} chosen={chosen} complete={complete} changed={changed} />}
+    </Screen>
+  );
+}
+
+interface KeepProps {
+  segment: Segment;
+  chosen: Saved | undefined;
+  complete: boolean;
+  changed: boolean;
+}
+
+function Keep({ segment, chosen, complete, changed }: KeepProps) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [name, setName] = useState(chosen?.name ?? '');
+  const [sure, setSure] = useState(false);
+  const settle = { onSettled: () => queries.invalidateQueries() };
+  const save = api.useMutation('post', '/api/segments', settle);
+  const change = api.useMutation('put', '/api/segments/{id}', settle);
+  const remove = api.useMutation('delete', '/api/segments/{id}', settle);
+  const fault = save.error ?? change.error ?? remove.error;
+  const body = { name, segment };
+  const submit = (event: SyntheticEvent) => {
+    event.preventDefault();
+    if (chosen === undefined) {
+      save.mutate(
+        { body },
+        { onSuccess: (made) => void navigate({ to: '/people/segments', search: { segment: made.id } }) },
+      );
+    } else {
+      change.mutate({ params: { path: { id: chosen.id } }, body });
+    }
+  };
+  return (
+    <form className="acts acts-line segment-keep" onSubmit={submit} aria-label="Keep it">
+      <input
+        className="input"
+        aria-label="Name of the segment"
+        placeholder="Name"
+        value={name}
+        maxLength={100}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <button
+        className="btn btn-primary"
+        disabled={!complete || name.trim() === '' || (!changed && name === chosen?.name) || save.isPending}
+      >
+        {chosen === undefined ? 'Keep it' : 'Keep the change'}
+      </button>
+      {chosen !== undefined &&
+        (sure ? (
+          <button
+            type="button"
+            className="btn"
+            onClick={() =>
+              remove.mutate(
+                { params: { path: { id: chosen.id } } },
+                { onSuccess: () => void navigate({ to: '/people/segments', search: {} }) },
+              )
+            }
+          >
+            Throw “{chosen.name}” away
+          </button>
+        ) : (
+          <button type="button" className="btn" onClick={() => setSure(true)}>
+            Throw away …
+          </button>
+        ))}
+      {fault !== null && <Fault error={fault} />}
+    </form>
+  );
+}

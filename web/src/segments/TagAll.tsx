@@ -1,0 +1,132 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState, type SyntheticEvent } from 'react';
+import { api, type Schemas } from '../api/client';
+import { useOffer } from '../desk/offer';
+import { useMay } from '../session/may';
+import { useSession } from '../session/session';
+import { shownTime } from '../ui/dates';
+import { Fault } from '../ui/parts';
+import { counted } from '../ui/words';
+import type { Segment } from './conditions';
+
+interface Props {
+  segment: Segment;
+  title: string;
+  count: number;
+}
+
+/** Puts a tag on everybody in a segment, or takes it off. */
+export function TagAll({ segment, title, count }: Props) {
+  const queries = useQueryClient();
+  const tags = (useOffer()?.targets ?? []).filter((target) => target.sort === 'tag');
+  const [tag, setTag] = useState('');
+  const [putOn, setPutOn] = useState(true);
+  const [key, setKey] = useState(() => crypto.randomUUID());
+  const start = api.useMutation('post', '/api/segments/tag', {
+    onSuccess: () => setKey(crypto.randomUUID()),
+    onSettled: () => queries.invalidateQueries(),
+  });
+  const submit = (event: SyntheticEvent) => {
+    event.preventDefault();
+    start.mutate({ body: { key, title, segment, tag, putOn } });
+  };
+  if (tags.length === 0) return null;
+  const chosen = tags.find((one) => one.target === `tag/${tag}`)?.title ?? tag;
+  return (
+    <form className="act" aria-label="A tag for all of them" onSubmit={submit}>
+      <h3>A tag for all of them</h3>
+      <select
+        className="select"
+        aria-label="Put on or take off"
+        value={putOn ? 'on' : 'off'}
+        onChange={(event) => setPutOn(event.target.value === 'on')}
+      >
+        <option value="on">Put on</option>
+        <option value="off">Take off</option>
+      </select>
+      <select
+        className="select"
+        aria-label="Which tag"
+        value={tag}
+        onChange={(event) => setTag(event.target.value)}
+      >
+        <option value="" disabled>
+          which tag?
+        </option>
+        {tags.map((one) => (
+          <option key={one.target} value={one.target.replace('tag/', '')}>
+            {one.title}
+          </option>
+        ))}
+      </select>
+      {tag !== '' && (
+        <p className="soft">
+          {putOn
+            ? `${counted(count, 'person gets', 'people get')} it who have not got it yet, and whatever the mapping opens with it.`
+            : `${counted(count, 'person loses', 'people lose')} it, and what the mapping opens with it, unless something they bought gives it to them.`}
+        </p>
+      )}
+      {start.error !== null && <Fault error={start.error} />}
+      <div className="acts">
+        <button className="btn btn-primary" disabled={tag === '' || count === 0 || start.isPending}>
+          {tag === ''
+            ? 'Choose a tag'
+            : `${putOn ? 'Put' : 'Take'} ${chosen} ${putOn ? 'on' : 'off'} ${count}`}
+        </button>
+      </div>
+    </form>
+  );
+}
+
+const STATES: Record<Schemas['ShownRun']['state'], string> = {
+  RUNNING: 'going on',
+  DONE: 'done',
+  STOPPED: 'stopped',
+};
+
+/** What goes on and what was done lately; it goes on also when nobody looks. */
+export function Runs() {
+  const { zone } = useSession();
+  const may = useMay();
+  const queries = useQueryClient();
+  const runs = api.useQuery('get', '/api/segments/runs', undefined, {
+    refetchInterval: (query) =>
+      query.state.data?.some((run) => run.state === 'RUNNING') === true ? 1_000 : 15_000,
+  });
+  const stop = api.useMutation('post', '/api/segments/runs/{id}/stop', {
+    onSettled: () => queries.invalidateQueries(),
+  });
+  if (runs.data === undefined || runs.data.length === 0) return null;
+  return (
+    <section>
+      <h3>Tags for many, lately</h3>
+      <ol className="chain">
+        {runs.data.map((run) => (
+          <li key={run.id} className={run.state === 'RUNNING' ? 'step step-lamp' : 'step step-soft'}>
+            <strong>
+              {run.tag} {run.putOn ? 'put on' : 'taken off'}: {run.title}
+            </strong>
+            <span role="status">
+              {run.done} of {run.total}, {STATES[run.state]} · {run.startedBy} ·{' '}
+              {shownTime(run.startedAt, zone)}
+            </span>
+            {run.state === 'RUNNING' && (
+              <>
+                <progress className="progress" max={run.total} value={run.done} />
+                {may.act && (
+                  <button
+                    className="link"
+                    disabled={stop.isPending}
+                    onClick={() => stop.mutate({ params: { path: { id: run.id } } })}
+                  >
+                    Stop it here
+                  </button>
+                )}
+              </>
+            )}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
