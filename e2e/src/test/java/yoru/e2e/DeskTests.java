@@ -11,9 +11,10 @@ import com.microsoft.playwright.options.FilePayload;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.Set;
 import java.util.UUID;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -100,6 +101,75 @@ class DeskTests {
         assertThat(yoru.locator("table.orders tbody tr")).hasCount(1);
     }
 
+    /** The school holds guests: nothing opens until somebody lets them in, and then everything does. */
+    @Test
+    void aGuestIsHeldAndLetIn() {
+        var shop = chromium.stranger();
+        shop.navigate(school.address(Part.SHOP) + "/keeper");
+        OnScreen.button(shop, "Allow it").click();
+        var guest = Learner.stranger(school, shop, "Gil Guest");
+        var order = guest.buysAsGuest("First Hive");
+        await().atMost(PATIENCE)
+                .until(() -> school.count(
+                                Part.SERVER,
+                                "select count(*) from held_report where about = ? and state = 'HELD'",
+                                "order " + order)
+                        == 2);
+        inTheClassroom(guest.email(), "first-hive", "open", 0);
+        var yoru = chromium.operator(school);
+        assertThat(yoru.getByText("by guests are held").or(yoru.getByText("by a guest is held")))
+                .isVisible();
+        yoru.navigate(school.server() + "/held");
+        yoru.getByLabel("Choose Gil Guest").check();
+        assertThat(margin(yoru)).containsText("First Hive until");
+        OnScreen.button(yoru, "Let in 1").click();
+        assertThat(yoru.getByLabel("Choose Gil Guest")).hasCount(0);
+        inTheClassroom(guest.email(), "first-hive", "open", 1);
+        assertThat(orders(guest.email())).isEqualTo(1);
+    }
+
+    /** A table with a faulty row is brought in and opens; the same table again is known; those who came with it get a tag. */
+    @Test
+    void thePastIsBroughtInOnceAndASegmentOfItIsTagged() {
+        var mark = "past-" + UUID.randomUUID().toString().substring(0, 8);
+        var person = mark + "@post.example";
+        var table = new FilePayload(
+                "past.csv", "text/csv", """
+                Order ID,E-mail,Customer name,Order date,SKU,Amount
+                %1$s-1,%2$s,Pia Past,2025-02-03,WINTER,80.00
+                %1$s-2,nobody,Nora None,2025-02-04,WINTER,80.00
+                """.formatted(mark, person).getBytes(StandardCharsets.UTF_8));
+        var yoru = chromium.operator(school);
+        yoru.navigate(school.server() + "/exchange");
+        var orders =
+                yoru.getByRole(AriaRole.LISTITEM).filter(new Locator.FilterOptions().setHasText("Orders of the past"));
+        orders.locator("input[type=file]").setInputFiles(table);
+        assertThat(yoru.getByText("“nobody” is no e-mail address")).isVisible();
+        OnScreen.button(yoru, "Bring 1 row in").click();
+        assertThat(yoru.getByText("1 brought in, 0 known already, 1 not taken."))
+                .isVisible();
+        assertThat(OnScreen.link(yoru, "1 row to mend")).isVisible();
+        inTheClassroom(person, "winter-care", "open", 1);
+        assertThat(orders(person)).isEqualTo(1);
+        OnScreen.button(yoru, "All imports").click();
+        orders.locator("input[type=file]").setInputFiles(table);
+        assertThat(yoru.getByText("0 rows are brought in, 1 known already, 1 not taken"))
+                .isVisible();
+
+        yoru.navigate(school.server() + "/people/segments");
+        OnScreen.button(yoru, "Add a condition").click();
+        yoru.getByLabel("What is so").selectOption("CALLED");
+        yoru.getByLabel("Part of their name or address").fill(mark);
+        assertThat(OnScreen.heading(yoru, "1 person")).isVisible();
+        yoru.getByLabel("Name of the segment").fill(mark);
+        OnScreen.button(yoru, "Keep it").click();
+        assertThat(OnScreen.link(yoru, "All of them as CSV")).isVisible();
+        yoru.getByLabel("Which tag").selectOption("open-day-guest");
+        OnScreen.button(yoru, Pattern.compile("Put .* on 1")).click();
+        assertThat(yoru.getByText("1 of 1, done")).isVisible();
+        inTheClassroom(person, "tools-suit", "open", 1);
+    }
+
     /** She bought it, and it was given to her; the refund takes only the first away. */
     @Test
     void aRefundOfOneOfTwoReasonsLeavesTheCourseOpen() {
@@ -157,8 +227,21 @@ class DeskTests {
         await().atMost(PATIENCE).until(() -> school.letters(written).contains("/claim/"));
         assertThat(school.letters(written)).contains("Gerda Giver").doesNotContain("180", giver);
 
+        var withdrawn = codes(written).iterator().next();
+        OnScreen.button(yoru, "Withdraw").click();
+        assertThat(yoru.getByText("nobody yet, withdrawn")).isVisible();
         var receiver = chromium.stranger();
-        receiver.navigate(school.server() + "/claim/" + code(written));
+        receiver.navigate(school.server() + "/claim/" + withdrawn);
+        assertThat(receiver.getByText("There is no such gift")).isVisible();
+        OnScreen.button(yoru, "Send a link").click();
+        OnScreen.button(yoru, "Send the link").click();
+        assertThat(yoru.getByText("nobody yet, sent to " + written)).isVisible();
+        await().atMost(PATIENCE).until(() -> codes(written).size() == 2);
+        var sentAgain = codes(written).stream()
+                .filter(code -> !code.equals(withdrawn))
+                .findFirst()
+                .orElseThrow();
+        receiver.navigate(school.server() + "/claim/" + sentAgain);
         assertThat(receiver.getByText("Gerda Giver has given this to you")).isVisible();
         receiver.getByLabel("E-mail address").fill(used);
         receiver.getByLabel("Your name").fill("Ruben Receiver");
@@ -167,7 +250,7 @@ class DeskTests {
         inTheClassroom(used, "queen-rearing", "open", 1);
         inTheClassroom(giver, "queen-rearing", "open", 0);
         inTheClassroom(written, "queen-rearing", "open", 0);
-        receiver.navigate(school.server() + "/claim/" + code(written));
+        receiver.navigate(school.server() + "/claim/" + sentAgain);
         assertThat(receiver.getByText("It was taken up already")).isVisible();
         receiver.navigate(school.server() + "/claim/nothing-of-the-kind");
         assertThat(receiver.getByText("There is no such gift")).isVisible();
@@ -401,9 +484,11 @@ class DeskTests {
                         == 0);
     }
 
-    private String code(String person) throws IOException, InterruptedException {
-        Matcher matcher = Pattern.compile("/claim/([A-Za-z0-9_-]+)").matcher(school.letters(person));
-        assertThat(matcher.find()).isTrue();
-        return matcher.group(1);
+    private Set<String> codes(String person) throws IOException, InterruptedException {
+        return Pattern.compile("/claim/([A-Za-z0-9_-]+)")
+                .matcher(school.letters(person))
+                .results()
+                .map(found -> found.group(1))
+                .collect(Collectors.toSet());
     }
 }

@@ -19,6 +19,14 @@ final class OnScreen {
         return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name));
     }
 
+    static Locator button(Page page, Pattern name) {
+        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name));
+    }
+
+    static Locator link(Page page, String name) {
+        return page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(name));
+    }
+
     /** A cell of the grid, by how its name begins. */
     static Locator cell(Page page, String name) {
         return page.getByRole(AriaRole.GRIDCELL, new Page.GetByRoleOptions().setName(Pattern.compile("^" + name)));

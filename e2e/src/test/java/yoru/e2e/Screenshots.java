@@ -1,11 +1,14 @@
 package yoru.e2e;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.FilePayload;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpRequest;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -22,10 +25,6 @@ class Screenshots {
     void everyMainView() throws Exception {
         var school = School.running();
         school.replayHistory();
-        var stranger = chromium.stranger();
-        stranger.navigate(school.server());
-        stranger.getByLabel("Password").waitFor();
-        take(stranger, "sign-in");
         var yoru = chromium.operator(school);
         take(yoru, "today");
         mapping(yoru, school);
@@ -33,19 +32,18 @@ class Screenshots {
         take(yoru, "history");
         yoru.navigate(school.server() + "/mapping?view=findings");
         take(yoru, "findings");
-        yoru.navigate(school.server() + "/mapping?view=by-target");
-        take(yoru, "ways");
         yoru.navigate(school.server() + "/mapping?view=catalogue&thing=product%2FQUEEN-LIVE");
         yoru.getByText("bought it").waitFor();
         take(yoru, "catalogue");
         yoru.navigate(school.server() + "/people");
         take(yoru, "people");
+        segments(yoru, school);
         person(yoru, school);
         orders(yoru, school);
         yoru.navigate(school.server() + "/journal");
         take(yoru, "journal");
         systems(yoru, school);
-        standins(school);
+        atTheDoor(yoru, school);
     }
 
     /** Compared, one of them with differences; a second shop whose fields are matched but for the currency. */
@@ -148,21 +146,53 @@ class Screenshots {
     private static void choose(Page yoru, String words) {
         var field = yoru.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Add a product"));
         field.fill(words);
-        yoru.getByRole(AriaRole.OPTION).first().waitFor();
+        yoru.locator(".found [role=option]").first().waitFor();
         field.press("Enter");
     }
 
-    private void standins(School school) {
-        var learner = Learner.stranger(school, chromium.stranger(), "Ottilie Marsh");
-        learner.page().navigate(school.address(Part.SHOP));
-        take(learner.page(), "practice-shop");
-        learner.buys("Starter bundle", "OPENDAY");
-        org.awaitility.Awaitility.await()
-                .until(() -> school.count(
-                                Part.CLASSROOM, "select count(*) from enrolment where learner = ?", learner.email())
-                        == 3);
-        learner.signsInToClassroom();
-        take(learner.page(), "practice-classroom");
+    /** Orders by guests that wait, what is done with them, and a table of the past before it is brought in. */
+    private void atTheDoor(Page yoru, School school) {
+        yoru.navigate(school.server() + "/held");
+        yoru.getByLabel("Held").getByRole(AriaRole.CHECKBOX).first().check();
+        yoru.getByText("It counts from when it happened").waitFor();
+        take(yoru, "held");
+        yoru.navigate(school.server() + "/policies");
+        yoru.getByText("In the mapping").waitFor();
+        take(yoru, "policies");
+        yoru.navigate(school.server() + "/exchange");
+        yoru.getByRole(AriaRole.LISTITEM)
+                .filter(new Locator.FilterOptions().setHasText("Memberships"))
+                .locator("input[type=file]")
+                .setInputFiles(new FilePayload("members.csv", "text/csv", """
+                        e-mail,name,level,start,end
+                        mara.lindqvist@post.example,Mara Lindqvist,keeper,2025-02-03,2026-02-03
+                        oisin,Oisin Byrne,forager,2025-03-01,
+                        teun.dvorak@post.example,Teun Dvorak,duke,2025-03-09,
+                        ewa.nakata@letter.example,Ewa Nakata,warden,2025-04-01,
+                        """.getBytes(StandardCharsets.UTF_8)));
+        yoru.getByText("What will come of it").waitFor();
+        take(yoru, "import");
+    }
+
+    private void segments(Page yoru, School school) {
+        yoru.navigate(school.server() + "/people/segments");
+        OnScreen.button(yoru, "Add a condition").click();
+        yoru.getByLabel("What is so").selectOption("BOUGHT");
+        var product = yoru.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Which product"));
+        product.fill("first hive");
+        yoru.locator(".found [role=option]").first().waitFor();
+        product.press("Enter");
+        OnScreen.button(yoru, "Add a condition").click();
+        yoru.getByLabel("What is so").nth(1).selectOption("!HAS");
+        var target = yoru.getByRole(
+                AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("What").setExact(true));
+        target.fill("honey");
+        yoru.locator(".found [role=option]").first().waitFor();
+        target.press("Enter");
+        yoru.getByLabel("Name of the segment").fill("First Hive, not Honey Harvest");
+        OnScreen.button(yoru, "Keep it").click();
+        yoru.getByText("All of them as CSV").waitFor();
+        take(yoru, "segments");
     }
 
     private static void take(Page page, String name) {
