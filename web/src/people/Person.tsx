@@ -56,7 +56,7 @@ export function Person() {
   }
   const chosen = data.targets.find((one) => one.target === target) ?? firstToExplain(data.targets);
   const now = asOf.tense === 'now';
-  const onDeed = now && may.act ? setDeed : undefined;
+  const onDeed = now && may.act && data.erasure === undefined ? setDeed : undefined;
   return (
     <Screen
       margin={
@@ -86,7 +86,7 @@ export function Person() {
                   Keep it open for longer
                 </button>
               )}
-              <Ask key={data.id} person={data} at={asOf.instant} />
+              {data.erasure === undefined && <Ask key={data.id} person={data} at={asOf.instant} />}
             </>
           )}
         </Margin>
@@ -101,7 +101,7 @@ export function Person() {
             <Link to="/orders/by-hand" search={{ person: data.key }} className="btn">
               New order
             </Link>
-            <More person={data} onDeed={setDeed} />
+            <More person={data} mayErase={may.setUp} onDeed={setDeed} />
           </div>
         )}
         <h1>{data.name === '' ? data.key : data.name}</h1>
@@ -109,6 +109,7 @@ export function Person() {
           {data.key}
           {data.joined.map((other) => ` · also ${other.key}`)} · here since {shownDate(data.since, zone)}
         </p>
+        {data.erasure !== undefined && <ErasureNote person={data} />}
         {data.joinedInto !== undefined && (
           <p className="note" role="status">
             Joined with{' '}
@@ -118,26 +119,30 @@ export function Person() {
             : all that is here counts there.
           </p>
         )}
-        <div className="chips">
-          <span className="chip">{counted(data.orders, 'order', 'orders')}</span>
-          <span className="chip">
-            {counted(
-              data.targets.filter(
-                (one) => one.sort === 'course' && one.windows.some((it) => isOpen(it.state)),
-              ).length,
-              'course',
-              'courses',
-            )}{' '}
-            open
-          </span>
-          <SystemStates targets={data.targets} />
-        </div>
+        {data.erasure === undefined && (
+          <div className="chips">
+            <span className="chip">{counted(data.orders, 'order', 'orders')}</span>
+            <span className="chip">
+              {counted(
+                data.targets.filter(
+                  (one) => one.sort === 'course' && one.windows.some((it) => isOpen(it.state)),
+                ).length,
+                'course',
+                'courses',
+              )}{' '}
+              open
+            </span>
+            <SystemStates targets={data.targets} />
+          </div>
+        )}
       </header>
       {person.error !== null && <Fault error={person.error} />}
       {data.targets.length === 0 ? (
-        <Empty title="Nothing was ever open.">
-          <p>{nothing(data)}</p>
-        </Empty>
+        data.erasure === undefined && (
+          <Empty title="Nothing was ever open.">
+            <p>{nothing(data)}</p>
+          </Empty>
+        )
       ) : (
         <TimeLine
           targets={coursesFirst(data.targets)}
@@ -166,12 +171,34 @@ export function Person() {
   );
 }
 
-function More({ person, onDeed }: { person: Schemas['PersonShown']; onDeed: (deed: PersonDeed) => void }) {
-  const deeds: { kind: 'JOIN' | 'MOVE' | 'PART'; words: string }[] =
+/** How far somebody has been erased, and what it waits for. */
+function ErasureNote({ person }: { person: Schemas['PersonShown'] }) {
+  return (
+    <p className="note" role="status">
+      {person.erasure === 'DONE'
+        ? 'Erased. What stays is for the books, and says no more whose it was.'
+        : person.erasureWaitsFor.length === 0
+          ? 'Being erased: everything is being closed.'
+          : `Being erased: waits until ${person.erasureWaitsFor.join(', ')} has answered that everything is closed.`}
+    </p>
+  );
+}
+
+function More({
+  person,
+  mayErase,
+  onDeed,
+}: {
+  person: Schemas['PersonShown'];
+  mayErase: boolean;
+  onDeed: (deed: PersonDeed) => void;
+}) {
+  const deeds: { kind: 'JOIN' | 'MOVE' | 'PART' | 'ERASE'; words: string }[] =
     person.joinedInto === undefined
       ? [
           { kind: 'MOVE', words: 'Change the address' },
           { kind: 'JOIN', words: 'Join with somebody' },
+          ...(mayErase ? [{ kind: 'ERASE' as const, words: 'Erase for good' }] : []),
         ]
       : [{ kind: 'PART', words: `Part from ${person.joinedInto.name}` }];
   return (
@@ -215,6 +242,7 @@ function coursesFirst(targets: Schemas['ShownTarget'][]): Schemas['ShownTarget']
 }
 
 function nothing(person: Schemas['PersonShown']): string {
+  if (person.erasure !== undefined) return 'Nothing counts for somebody who was erased.';
   return person.orders === 0
     ? 'No order was known by then.'
     : 'None of what was ordered opens a course: it is not paid, it was given back, or no product of it is mapped to one.';

@@ -10,7 +10,7 @@ import { Field } from '../ui/Field';
 
 /** What is to be done about a person. */
 export type PersonDeed =
-  | { kind: 'GIVE' | 'JOIN' | 'MOVE' | 'PART' }
+  | { kind: 'GIVE' | 'JOIN' | 'MOVE' | 'PART' | 'ERASE' }
   | {
       kind: 'EXTEND' | 'END_GRANT' | 'CHOOSE' | 'RELEASE' | 'END_SUBSCRIPTION' | 'END_OUTSIDE';
       id: string;
@@ -34,6 +34,8 @@ export function PersonAct({ person, deed, onEnd }: Props) {
     case 'JOIN':
     case 'MOVE':
       return <Join person={person} moves={deed.kind === 'MOVE'} onEnd={onEnd} />;
+    case 'ERASE':
+      return <Erase person={person} onEnd={onEnd} />;
     case 'PART':
       return (
         <ActPanel
@@ -88,6 +90,31 @@ export function PersonAct({ person, deed, onEnd }: Props) {
       );
     }
   }
+}
+
+/** Cannot be taken back, so whoever does it writes whom they mean. */
+function Erase({ person, onEnd }: { person: Props['person']; onEnd: () => void }) {
+  const [typed, setTyped] = useState('');
+  return (
+    <ActPanel
+      title={`Erase ${person.name}`}
+      confirm="Erase for good"
+      sheet={typed.trim().toLowerCase() === person.key ? { kind: 'ERASE', person: person.key } : undefined}
+      onDone={onEnd}
+      onCancel={onEnd}
+    >
+      <p className="soft">
+        First everything is closed in all systems. Then the name, the addresses, notes, letters and reports
+        go; orders and payments stay for the books, without saying whose they were. What others were given
+        stays theirs. It cannot be taken back.
+      </p>
+      <p className="soft">
+        The empty accounts in the systems stay: whoever runs them deletes them there. Who orders again later
+        is somebody new.
+      </p>
+      <Field label={`Write ${person.key}`} value={typed} onChange={setTyped} maxLength={320} />
+    </ActPanel>
+  );
 }
 
 function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void }) {

@@ -301,6 +301,33 @@ class DeskTests {
     }
 
     @Test
+    void whoAsksToBeForgottenIsClosedEverywhereAndTheOrderStaysWithoutAName() {
+        var person = somebody();
+        var yoru = chromium.operator(school);
+        byHand(yoru, person, "Fiona Forgotten", "queen rearing, self");
+        OnScreen.button(yoru, "Confirm and open").click();
+        inTheClassroom(person, "queen-rearing", "open", 1);
+        var order = yoru.url();
+
+        person(yoru, person, "Fiona Forgotten");
+        yoru.getByText("More", new Page.GetByTextOptions().setExact(true)).click();
+        OnScreen.button(yoru, "Erase for good").click();
+        assertThat(OnScreen.button(yoru, "Erase for good")).isDisabled();
+        yoru.getByLabel("Write " + person).fill(person);
+        assertThat(margin(yoru)).containsText("Closes");
+        OnScreen.button(yoru, "Erase for good").click();
+        assertThat(yoru.getByText("Erased. What stays is for the books")).isVisible();
+        inTheClassroom(person, "queen-rearing", "open", 0);
+        yoru.navigate(school.server() + "/people");
+        yoru.getByLabel("Find by name or address").fill(person);
+        assertThat(yoru.getByText("Nobody is called")).isVisible();
+        yoru.navigate(order);
+        assertThat(yoru.getByText("Erased person").first()).isVisible();
+        assertThat(yoru.getByText("€180.00").first()).isVisible();
+        assertThat(yoru.getByText("Fiona")).hasCount(0);
+    }
+
+    @Test
     void whoMayNotDoSomethingDoesNotSeeItOffered() {
         var owner = chromium.operator(school);
         byHand(owner, somebody(), "Ines Inspected", "smoker");
@@ -313,6 +340,11 @@ class DeskTests {
         assertThat(link(support, "Mapping")).isHidden();
         assertThat(link(support, "Systems")).isHidden();
         assertThat(link(support, "Team")).isHidden();
+        support.navigate(school.server() + "/people/1");
+        support.getByText("More", new Page.GetByTextOptions().setExact(true)).click();
+        assertThat(OnScreen.button(support, "Join with somebody")).isVisible();
+        assertThat(OnScreen.button(support, "Erase for good")).isHidden();
+        support.navigate(school.server() + "/orders");
         support.navigate(school.server() + "/mapping");
         assertThat(support.getByText("Your account may not do this").first()).isVisible();
 

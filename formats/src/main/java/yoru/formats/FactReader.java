@@ -29,6 +29,7 @@ import yoru.core.ledger.Happening.OrderInvoiced;
 import yoru.core.ledger.Happening.OrderPaid;
 import yoru.core.ledger.Happening.OrderPlaced;
 import yoru.core.ledger.Happening.OrderRefunded;
+import yoru.core.ledger.Happening.PersonErased;
 import yoru.core.ledger.Happening.PersonMerged;
 import yoru.core.ledger.Happening.PersonParted;
 import yoru.core.ledger.Happening.SubscriptionCancelled;
@@ -149,6 +150,7 @@ public final class FactReader {
             case "yoru.grant.ended" -> new GrantEnded(data(envelope).text("grant"));
             case "yoru.person.merged" -> new PersonMerged(data(envelope).text("into"));
             case "yoru.person.parted" -> new PersonParted(data(envelope).text("from"));
+            case "yoru.person.erased" -> new PersonErased();
             default -> new Unknown(type);
         };
     }

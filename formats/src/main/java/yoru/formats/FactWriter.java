@@ -114,6 +114,7 @@ public final class FactWriter {
             case Happening.GrantEnded it -> one(data, "grant", it.grant(), "yoru.grant.ended");
             case Happening.PersonMerged it -> one(data, "into", it.into(), "yoru.person.merged");
             case Happening.PersonParted it -> one(data, "from", it.from(), "yoru.person.parted");
+            case Happening.PersonErased _ -> "yoru.person.erased";
             case Happening.Unknown it -> it.type();
         };
     }

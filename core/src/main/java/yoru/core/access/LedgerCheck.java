@@ -24,6 +24,7 @@ import yoru.core.ledger.Happening.OrderInvoiced;
 import yoru.core.ledger.Happening.OrderPaid;
 import yoru.core.ledger.Happening.OrderPlaced;
 import yoru.core.ledger.Happening.OrderRefunded;
+import yoru.core.ledger.Happening.PersonErased;
 import yoru.core.ledger.Happening.PersonMerged;
 import yoru.core.ledger.Happening.PersonParted;
 import yoru.core.ledger.Happening.SubscriptionCancelled;
@@ -102,6 +103,7 @@ final class LedgerCheck {
                     GrantEnded _,
                     PersonMerged _,
                     PersonParted _,
+                    PersonErased _,
                     Unknown _ -> {}
         }
     }

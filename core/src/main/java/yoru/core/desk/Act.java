@@ -130,4 +130,7 @@ public sealed interface Act {
 
     /** A person who was joined with another is on their own again. */
     record Part(String person) implements AboutPerson {}
+
+    /** All that the person has ends, for good; what others have of their orders stays. */
+    record Erase(String person) implements AboutPerson {}
 }

@@ -305,6 +305,13 @@ public final class Desk {
                     refuseIf(with.isEmpty(), "person", "They are not joined with anybody.");
                     with.ifPresent(into -> fact(it.person(), new Happening.PersonParted(into)));
                 }
+                case Act.Erase it -> {
+                    refuseIf(
+                            !histories.personOf(it.person()).equals(it.person()),
+                            "person",
+                            "They are joined with somebody: erase that one, or part them first.");
+                    fact(it.person(), new Happening.PersonErased());
+                }
             }
         }
 

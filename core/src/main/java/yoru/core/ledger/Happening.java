@@ -185,6 +185,12 @@ public sealed interface Happening {
      */
     record PersonParted(String from) implements Happening {}
 
+    /**
+     * Nothing that was ever said of the subject, or of those joined with it, opens anything any more. What others have of
+     * its orders stays.
+     */
+    record PersonErased() implements Happening {}
+
     /** Something that Yoru does not know: kept, and warned of. */
     record Unknown(String type) implements Happening {}
 
@@ -203,6 +209,7 @@ public sealed interface Happening {
                     CourseReleased _,
                     PersonMerged _,
                     PersonParted _,
+                    PersonErased _,
                     Unknown _ -> Optional.empty();
         };
     }

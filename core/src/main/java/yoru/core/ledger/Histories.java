@@ -3,10 +3,12 @@ package yoru.core.ledger;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import yoru.core.ledger.Happening.CourseChosen;
@@ -25,6 +27,7 @@ import yoru.core.ledger.Happening.OrderInvoiced;
 import yoru.core.ledger.Happening.OrderPaid;
 import yoru.core.ledger.Happening.OrderPlaced;
 import yoru.core.ledger.Happening.OrderRefunded;
+import yoru.core.ledger.Happening.PersonErased;
 import yoru.core.ledger.Happening.PersonMerged;
 import yoru.core.ledger.Happening.PersonParted;
 import yoru.core.ledger.Happening.SubscriptionCancelled;
@@ -46,6 +49,7 @@ public final class Histories {
     private final Map<String, Subscription> subscriptions = new LinkedHashMap<>();
     private final Map<String, Grant> grants = new LinkedHashMap<>();
     private final Map<String, List<Fact>> grantEnds = new HashMap<>();
+    private final Set<String> erased = new HashSet<>(0);
 
     private Histories(Ledger ledger) {
         this.warnings = new ArrayList<>(ledger.warnings());
@@ -54,6 +58,7 @@ public final class Histories {
         byOrder.forEach(this::keep);
         subscriptions.values().forEach(it -> of(it.person()).subscriptions().add(it));
         grants.values().forEach(this::keep);
+        erased.forEach(byPerson::remove);
         grantEnds.forEach(
                 (grant, facts) -> facts.forEach(fact -> warnings.add(new Warning.NoSuchGrant(fact.id(), grant))));
     }
@@ -122,6 +127,7 @@ public final class Histories {
             case TagAdded _, TagRemoved _ -> of(person).tags().add(fact);
             case CourseCompleted _ -> of(person).completed().add(fact);
             case CourseChosen _, CourseReleased _ -> of(person).choices().add(fact);
+            case PersonErased _ -> erased.add(person);
             case PersonMerged _, PersonParted _ -> {}
             case Unknown it -> warnings.add(new Warning.UnknownType(fact.id(), it.type()));
         }

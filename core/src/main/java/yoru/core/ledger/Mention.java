@@ -58,6 +58,7 @@ public sealed interface Mention {
                     Happening.GrantEnded _,
                     Happening.PersonMerged _,
                     Happening.PersonParted _,
+                    Happening.PersonErased _,
                     Happening.Unknown _ -> Set.of();
         };
     }

@@ -95,6 +95,7 @@ public record Policies(
                     Happening.OfGrant _,
                     Happening.PersonMerged _,
                     Happening.PersonParted _,
+                    Happening.PersonErased _,
                     Happening.Unknown _ -> Verdict.TAKE;
         };
     }

@@ -290,6 +290,21 @@ class EnginePropertiesTests {
                 }));
     }
 
+    @ParameterizedTest
+    @MethodSource("runs")
+    void whoIsErasedHasNothingAndNobodyElseLosesAnything(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var with = new ArrayList<>(world.facts());
+                    with.add(new Fact(new FactId("desk", "1"), "ada", World.END, new Happening.PersonErased()));
+                    var ada = Histories.of(Ledger.of(world.facts())).personOf("ada");
+                    var before = rows(access(world).stream()
+                            .filter(one -> !one.person().equals(ada))
+                            .toList());
+                    assertThat(rows(access(world, with, World.END))).isEqualTo(before);
+                }));
+    }
+
     private static final Instant END_MINUS_TWO = World.END.minusSeconds(2);
 
     private static List<String> windows(List<Access> access) {

@@ -9,9 +9,17 @@ import org.springframework.transaction.annotation.Transactional;
 public class Openings {
 
     private final OpeningTable table;
+    private final StandingTable standings;
 
-    Openings(OpeningTable table) {
+    Openings(OpeningTable table, StandingTable standings) {
         this.table = table;
+        this.standings = standings;
+    }
+
+    /** Whether somebody has anything open, as the systems are told. */
+    @Transactional(readOnly = true)
+    public boolean isAnythingOpen(long person) {
+        return standings.existsByPersonId(person);
     }
 
     /** How many windows began and ended in [from, to). */

@@ -6,4 +6,6 @@ import org.springframework.data.jpa.repository.JpaRepository;
 interface StandingTable extends JpaRepository<Standing, Long> {
 
     List<Standing> findByPersonId(long personId);
+
+    boolean existsByPersonId(long personId);
 }

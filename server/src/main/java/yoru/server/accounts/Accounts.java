@@ -83,6 +83,12 @@ public class Accounts {
         return operators.roleOf(who.email());
     }
 
+    /** Whether somebody may now do what a role may. */
+    @Transactional(readOnly = true)
+    public boolean isAtLeast(SignedIn who, Role role) {
+        return roleOf(who).filter(has -> has.isAtLeast(role)).isPresent();
+    }
+
     /** Lets somebody else work with Yoru. */
     @Transactional
     public Member add(String email, String name, String password, Role role, SignedIn owner) {

@@ -106,8 +106,7 @@ class SecurityConfiguration {
                 .map(Authentication::getPrincipal)
                 .filter(SignedIn.class::isInstance)
                 .map(SignedIn.class::cast)
-                .flatMap(accounts::roleOf)
-                .filter(has -> has.isAtLeast(role))
+                .filter(who -> accounts.isAtLeast(who, role))
                 .isPresent());
     }
 

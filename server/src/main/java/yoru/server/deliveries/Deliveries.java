@@ -10,12 +10,14 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
 import yoru.server.systems.Connection;
@@ -295,6 +297,18 @@ public class Deliveries {
         return table.findByPersonIdOrderByMatter(person).stream()
                 .map(this::standing)
                 .toList();
+    }
+
+    /** Whether every system has answered all that it was told about somebody. */
+    @Transactional(readOnly = true)
+    public boolean isAllAnswered(long person) {
+        return !table.existsByPersonIdAndStatusNot(person, State.ANSWERED);
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        table.forget(forgotten.people());
+        table.forgetLanes(forgotten.people());
     }
 
     /** Those that have failed at least once, the oldest first. */

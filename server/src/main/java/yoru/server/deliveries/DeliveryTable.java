@@ -2,6 +2,7 @@ package yoru.server.deliveries;
 
 import jakarta.persistence.LockModeType;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -21,6 +22,16 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
     Optional<Delivery> about(String connection, String person, String matter);
 
     List<Delivery> findByPersonIdOrderByMatter(long personId);
+
+    boolean existsByPersonIdAndStatusNot(long personId, State answered);
+
+    @Modifying
+    @Query("delete from Delivery d where d.personId in :people")
+    void forget(Collection<Long> people);
+
+    @Modifying
+    @Query(value = "delete from lane where person_id in (:people)", nativeQuery = true)
+    void forgetLanes(Collection<Long> people);
 
     @Lock(LockModeType.PESSIMISTIC_WRITE)
     @Query("select d from Delivery d where d.id = :id")

@@ -65,7 +65,8 @@ record ActSheet(
         ADD_TAG,
         REMOVE_TAG,
         JOIN,
-        PART
+        PART,
+        ERASE
     }
 
     /** @param off what is taken off the whole line */
@@ -155,6 +156,7 @@ record ActSheet(
             case REMOVE_TAG -> new Act.RemoveTag(key("person", person), needed("thing", thing));
             case JOIN -> new Act.Join(key("person", person), key("thing", thing));
             case PART -> new Act.Part(key("person", person));
+            case ERASE -> new Act.Erase(key("person", person));
         };
     }
 

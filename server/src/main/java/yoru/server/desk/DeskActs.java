@@ -1,11 +1,15 @@
 package yoru.server.desk;
 
 import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 interface DeskActs extends JpaRepository<DeskAct, String> {
+
+    List<DeskAct> findByOperatorIn(Collection<String> operators);
 
     /** @return 1 where the act is new; one that is being done at this moment is waited for */
     @Modifying

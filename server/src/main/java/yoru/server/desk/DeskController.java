@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -21,8 +22,11 @@ import org.springframework.web.bind.annotation.RestController;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Target;
+import yoru.server.accounts.Accounts;
+import yoru.server.accounts.Role;
 import yoru.server.accounts.SignedIn;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.ProblemException;
 import yoru.server.systems.Catalogue;
 
 /** What the desk offers, says beforehand and does. */
@@ -33,8 +37,15 @@ class DeskController {
     private final ActConsequences consequences;
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
+    private final Accounts accounts;
 
-    DeskController(DeskService desk, ActConsequences consequences, Rulebooks rulebooks, Catalogue catalogue) {
+    DeskController(
+            DeskService desk,
+            ActConsequences consequences,
+            Rulebooks rulebooks,
+            Catalogue catalogue,
+            Accounts accounts) {
+        this.accounts = accounts;
         this.desk = desk;
         this.consequences = consequences;
         this.rulebooks = rulebooks;
@@ -129,6 +140,12 @@ class DeskController {
 
     @PostMapping("/api/desk/acts")
     DeskService.Done act(@Valid @RequestBody ActToDo toDo, @AuthenticationPrincipal SignedIn operator) {
+        if (toDo.act.kind() == ActSheet.Kind.ERASE && !accounts.isAtLeast(operator, Role.OPERATOR)) {
+            throw new ProblemException(
+                    HttpStatus.FORBIDDEN,
+                    "Your account may not do this",
+                    "An owner or an operator erases people: it cannot be taken back.");
+        }
         return desk.act(toDo.key, toDo.act, operator.name());
     }
 }

@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -21,6 +22,7 @@ import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.orders.OrderBook;
+import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 
 /** Does acts: decides them over all that can matter, and keeps their facts, each act once. */
@@ -173,5 +175,12 @@ public class DeskService {
             people.addAll(it.people());
         }
         return people;
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        var forgetting = forgotten.forgetting();
+        acts.findByOperatorIn(forgetting.pseudonyms().keySet())
+                .forEach(act -> act.operator = forgetting.text(act.operator));
     }
 }

@@ -14,6 +14,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -25,6 +26,7 @@ import yoru.core.systems.Difference;
 import yoru.core.systems.Difference.Has;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.Queue;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
@@ -275,4 +277,11 @@ public class Checks {
 
     /** How many differences of a kind a system has, and for how many people. */
     public record Count(String connection, Difference.Kind kind, int many, int people) {}
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        var keys = forgotten.forgetting().pseudonyms().keySet();
+        checks.forgetPeople(keys);
+        differences.forget(keys);
+    }
 }

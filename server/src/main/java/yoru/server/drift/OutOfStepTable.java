@@ -24,6 +24,10 @@ interface OutOfStepTable extends JpaRepository<OutOfStep, Long> {
     List<OutOfStep> findByConnectionIdAndIdIn(String connection, Collection<Long> ids);
 
     @Modifying
+    @Query("delete from OutOfStep o where o.personKey in :keys")
+    void forget(Collection<String> keys);
+
+    @Modifying
     @Query("delete from OutOfStep o where o.connectionId = :connection and o.checkId <> :check")
     void deleteOlder(String connection, long check);
 

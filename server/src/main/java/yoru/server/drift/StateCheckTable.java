@@ -1,6 +1,7 @@
 package yoru.server.drift;
 
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -51,6 +52,10 @@ interface StateCheckTable extends JpaRepository<StateCheck, Long> {
 
         boolean getDated();
     }
+
+    @Modifying
+    @Query(value = "delete from found_state where person_key in (:keys)", nativeQuery = true)
+    void forgetPeople(Collection<String> keys);
 
     @Modifying
     @Query(value = "delete from found_state where check_id = :check", nativeQuery = true)

@@ -9,6 +9,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -24,6 +25,7 @@ import yoru.server.exchange.ImportJob.Fate;
 import yoru.server.exchange.ImportJob.State;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
 
@@ -287,5 +289,10 @@ public class Imports {
                         .map(row -> new Rows.Left(
                                 table.row(row.getNumber(), row.getCells(), columns), String.valueOf(row.getSaid())))
                         .toList());
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        jobs.forgetPeople(forgotten.forgetting().addresses());
     }
 }

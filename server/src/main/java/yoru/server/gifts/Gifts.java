@@ -29,6 +29,7 @@ import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
 import yoru.server.platform.SecretCode;
@@ -296,5 +297,15 @@ class Gifts {
     public boolean isStopped(String origin) {
         return codes.isStopped(origin, ClaimPage.MOST_FAILURES, clock.instant().minus(ClaimPage.FAILURES_COUNT_FOR))
                 > 0;
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        var forgetting = forgotten.forgetting();
+        for (Gift gift : gifts.findByAddressIn(forgetting.pseudonyms().keySet())) {
+            gift.address = forgetting.text(gift.address);
+            // there is nobody left to send it to; the giver can give it to somebody else
+            gift.state = Gift.State.WITHDRAWN;
+        }
     }
 }

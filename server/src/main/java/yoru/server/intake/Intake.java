@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
@@ -23,6 +24,7 @@ import yoru.formats.matching.Matching;
 import yoru.server.intake.Received.Outcome;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.platform.PersonForgotten;
 import yoru.server.reception.Reception;
 import yoru.server.reception.Reception.Fate;
 import yoru.server.systems.Connection;
@@ -197,5 +199,10 @@ class Intake {
         return faults.stream()
                 .map(fault -> fault.field().isEmpty() ? fault.problem() : fault.field() + " " + fault.problem())
                 .collect(Collectors.joining("; "));
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        table.forgetPeople(forgotten.forgetting().addresses());
     }
 }

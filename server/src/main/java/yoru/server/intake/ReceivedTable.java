@@ -28,4 +28,12 @@ interface ReceivedTable extends JpaRepository<Received, Long> {
     @Modifying
     @Query("delete from Received r where r.outcome = :taken and r.at < :before")
     int forget(Outcome taken, Instant before);
+
+    /** @param addresses a JSON array; whatever names one of them goes */
+    @Modifying
+    @Query(value = """
+                    delete from received
+                    where exists (select 1 from jsonb_array_elements_text(cast(:addresses as jsonb)) k
+                                  where position(k in lower(body || said)) > 0)""", nativeQuery = true)
+    void forgetPeople(String addresses);
 }

@@ -11,9 +11,11 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import yoru.server.platform.PersonForgotten;
 
 /** Writes the journal and reads it. */
 @Service
@@ -108,6 +110,20 @@ public class Journal {
                 .map(entry -> shown(
                         entry, entry.kind == Kind.FACT ? followed.getOrDefault(entry.factSeq, List.of()) : List.of()))
                 .toList();
+    }
+
+    /** What happened and when stays, not the words. */
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        entries.findByPersonIdIn(forgotten.people()).forEach(entry -> entry.text = "");
+        var forgetting = forgotten.forgetting();
+        for (String key : forgetting.pseudonyms().keySet()) {
+            for (JournalEntry entry : entries.naming(key)) {
+                entry.title = forgetting.text(entry.title);
+                entry.text = forgetting.text(entry.text);
+                entry.actor = entry.actor == null ? null : forgetting.text(entry.actor);
+            }
+        }
     }
 
     private static JournalLine shown(JournalEntry entry, List<JournalLine> followed) {

@@ -29,6 +29,13 @@ interface JournalEntries extends JpaRepository<JournalEntry, Long> {
             String words,
             Limit limit);
 
+    List<JournalEntry> findByPersonIdIn(Collection<Long> people);
+
+    /** Those in which somebody is named. */
+    @Query(
+            "select e from JournalEntry e where locate(:key, lower(concat(e.title, ' ', e.text, ' ', coalesce(e.actor, '')))) > 0")
+    List<JournalEntry> naming(String key);
+
     List<JournalEntry> findByFactSeqInAndKindNotOrderById(Collection<Long> facts, Kind kind);
 
     @Query(

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 import org.springframework.data.repository.Repository;
 
@@ -183,6 +184,27 @@ interface FactTable extends Repository<KeptFact, Long> {
             value = "select body = cast(:body as jsonb) from fact where source = :source and event_id = :eventId",
             nativeQuery = true)
     boolean saysTheSame(String source, String eventId, String body);
+
+    /** All facts of some subjects, in lower case, and those that name them. */
+    @Query(value = """
+                    select f.seq as seq, cast(f.body as text) as body from fact f
+                    where exists (select 1 from jsonb_array_elements_text(cast(:subjects as jsonb)) k
+                                  where f.subject = k or position(k in lower(cast(f.body as text))) > 0)""", nativeQuery = true)
+    List<Body> naming(String subjects);
+
+    interface Body {
+        long getSeq();
+
+        String getBody();
+    }
+
+    /** @param rows a JSON array of objects with {@code seq}, {@code subject}, {@code eventId}, {@code thing} and {@code body} */
+    @Modifying
+    @Query(value = """
+                    update fact f set subject = r ->> 'subject', event_id = r ->> 'eventId', thing = r ->> 'thing', body = r -> 'body'
+                    from jsonb_array_elements(cast(:rows as jsonb)) r
+                    where f.seq = cast(r ->> 'seq' as bigint)""", nativeQuery = true)
+    void say(String rows);
 
     @Query(value = SAME + " select key from same", nativeQuery = true)
     List<String> same(String subjects);

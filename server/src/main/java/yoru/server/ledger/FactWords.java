@@ -42,6 +42,7 @@ public final class FactWords {
             case Happening.GrantEnded _ -> "Given by hand, and ended";
             case Happening.PersonMerged it -> "Joined with " + it.into();
             case Happening.PersonParted it -> "Parted from " + it.from();
+            case Happening.PersonErased _ -> "Erased";
             case Happening.Unknown it -> "Not known: " + it.type();
         };
     }
@@ -91,6 +92,7 @@ public final class FactWords {
                     Happening.GrantEnded _,
                     Happening.PersonMerged _,
                     Happening.PersonParted _,
+                    Happening.PersonErased _,
                     Happening.Unknown _ -> "";
         };
     }

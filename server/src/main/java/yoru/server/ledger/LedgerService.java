@@ -53,6 +53,7 @@ public class LedgerService {
     private final Journal journal;
     private final ApplicationEventPublisher events;
     private final Echoes echoes;
+    private final ErasedPeople erased;
     private final Clock clock;
     private final Words words;
 
@@ -63,6 +64,7 @@ public class LedgerService {
             Journal journal,
             ApplicationEventPublisher events,
             Echoes echoes,
+            ErasedPeople erased,
             Clock clock,
             YoruSettings settings) {
         this.facts = facts;
@@ -71,6 +73,7 @@ public class LedgerService {
         this.journal = journal;
         this.events = events;
         this.echoes = echoes;
+        this.erased = erased;
         this.clock = clock;
         this.words = new Words(settings.zone());
     }
@@ -117,8 +120,12 @@ public class LedgerService {
         return FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8));
     }
 
-    private Fate keep(@Nullable String connection, String actor, JsonNode event) {
+    private Fate keep(@Nullable String connection, String actor, JsonNode said) {
+        var event = erased.aboutErased(said);
         var fact = read(event);
+        if (connection != null && fact.happening() instanceof Happening.PersonErased) {
+            throw new UnreadableException(List.of(new Fault("type", "is only said at the desk")));
+        }
         var thing = fact.happening().thing();
         waitFor(fact.happening(), thing.orElse(fact.subject()));
         if (connection != null) {
@@ -146,6 +153,7 @@ public class LedgerService {
             people.know(it.into(), nameForWhoHasNone(it.into(), fact.subject()), fact.time());
         }
         var subject = people.findByKey(fact.subject()).orElseThrow();
+        ErasedPeople.refuse(subject, fact.happening());
         journal.write(new Journal.Line(
                 Kind.FACT, FactWords.title(fact), said(fact, subject), actor, subject.id(), seq.get()));
         events.publishEvent(new FactKept(
@@ -429,7 +437,9 @@ public class LedgerService {
     }
 
     private Fate again(Fact fact, String actor, JsonNode event) {
-        if (facts.saysTheSame(fact.id().source(), fact.id().id(), event.toString())) {
+        var subject = people.findByKey(fact.subject());
+        boolean erased = subject.flatMap(Person::erasure).isPresent();
+        if (erased || facts.saysTheSame(fact.id().source(), fact.id().id(), event.toString())) {
             return Fate.KNOWN_ALREADY;
         }
         journal.write(new Journal.Line(
@@ -438,7 +448,7 @@ public class LedgerService {
                 "Event %s of %s arrived again and says something else; the first counts."
                         .formatted(fact.id().id(), fact.id().source()),
                 actor,
-                people.findByKey(fact.subject()).map(Person::id).orElse(null),
+                subject.map(Person::id).orElse(null),
                 null));
         return Fate.CONTRADICTS;
     }
@@ -469,7 +479,7 @@ public class LedgerService {
         return array.toString();
     }
 
-    private static Ledger ledger(List<String> bodies) {
+    static Ledger ledger(List<String> bodies) {
         return Ledger.of(bodies.stream()
                 .map(body -> FactReader.read(body.getBytes(StandardCharsets.UTF_8)))
                 .toList());

@@ -24,10 +24,12 @@ public class PastFacts {
 
     private final FactTable facts;
     private final PersonTable people;
+    private final ErasedPeople erased;
     private final ApplicationEventPublisher events;
     private final Clock clock;
 
-    PastFacts(FactTable facts, PersonTable people, ApplicationEventPublisher events, Clock clock) {
+    PastFacts(FactTable facts, PersonTable people, ErasedPeople erased, ApplicationEventPublisher events, Clock clock) {
+        this.erased = erased;
         this.facts = facts;
         this.people = people;
         this.events = events;
@@ -69,6 +71,7 @@ public class PastFacts {
             row.set("body", event);
         }
         facts.allAtATime(LedgerService.json(things));
+        erased.refuseClosing(seen.keySet());
         var text = rows.toString();
         var kept = facts.insertAll(text, clock.instant());
         people.knowAll(Seen.json(seen));

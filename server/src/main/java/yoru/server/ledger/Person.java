@@ -2,12 +2,15 @@ package yoru.server.ledger;
 
 import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Objects;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** Somebody whom facts are about. */
@@ -25,6 +28,19 @@ public class Person {
 
     String name;
     Instant firstSeenAt;
+
+    /** None = they are as everybody. */
+    @Enumerated(EnumType.STRING)
+    @Nullable
+    Erasure erasure;
+
+    /** How far somebody who is to be forgotten has been erased. */
+    public enum Erasure {
+        /** Everything of theirs is being closed in the systems. */
+        CLOSING,
+        /** Nothing says any more who they were. */
+        DONE
+    }
 
     @SuppressWarnings("NullAway.Init")
     protected Person() {}
@@ -45,5 +61,10 @@ public class Person {
 
     public Instant firstSeenAt() {
         return firstSeenAt;
+    }
+
+    /** Empty = they are as everybody. */
+    public Optional<Erasure> erasure() {
+        return Optional.ofNullable(erasure);
     }
 }

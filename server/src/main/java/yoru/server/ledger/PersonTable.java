@@ -46,6 +46,13 @@ interface PersonTable extends JpaRepository<Person, Long> {
         String getName();
     }
 
+    /** The erased person who placed an order, or began a subscription. */
+    @Query("""
+            select p.key from Person p join KeptFact f on f.subject = p.key
+            where f.thing = :thing and f.type <> 'yoru.gift.claimed' and p.erasure = yoru.server.ledger.Person.Erasure.DONE
+            order by f.seq limit 1""")
+    Optional<String> erasedBehind(String thing);
+
     Optional<Person> findByKey(String key);
 
     List<Person> findByKeyIn(Collection<String> keys);

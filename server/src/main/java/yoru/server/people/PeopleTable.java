@@ -38,7 +38,7 @@ interface PeopleTable extends Repository<Person, Long> {
                     left join (select subject, count(distinct thing) as orders from fact
                                where type = 'yoru.order.placed' and happened_at <= :at group by subject) f
                       on f.subject = p.person_key
-                    where p.first_seen_at <= :at
+                    where p.first_seen_at <= :at and p.erasure is distinct from 'DONE'
                       and (:words = '' or lower(p.name) like :words escape '!' or p.person_key like :words escape '!')
                     order by
                       case when :sort = 'name' then lower(coalesce(nullif(p.name, ''), p.person_key)) end,
@@ -50,7 +50,7 @@ interface PeopleTable extends Repository<Person, Long> {
     List<Row> page(String words, Instant at, String sort, int size, int skip);
 
     @Query(value = """
-                    select count(*) from person p where p.first_seen_at <= :at
+                    select count(*) from person p where p.first_seen_at <= :at and p.erasure is distinct from 'DONE'
                       and (:words = '' or lower(p.name) like :words escape '!' or p.person_key like :words escape '!')""", nativeQuery = true)
     int count(String words, Instant at);
 }

@@ -2,6 +2,7 @@ package yoru.server.people;
 
 import java.time.Clock;
 import java.util.Optional;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
@@ -13,6 +14,7 @@ import yoru.server.deliveries.Deliveries;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.PersonForgotten;
 
 /** All that is kept about a person, to be handed to them: facts as CloudEvents, access with its reasons, what systems were told. */
 @Service
@@ -38,6 +40,11 @@ class PersonData {
         this.notes = notes;
         this.json = json;
         this.clock = clock;
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        notes.deleteByPersonIdIn(forgotten.people());
     }
 
     @Transactional(readOnly = true)

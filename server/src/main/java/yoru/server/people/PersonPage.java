@@ -50,6 +50,8 @@ class PersonPage {
     /**
      * Everything about one person as of a time.
      *
+     * @param erasure how far they have been erased, none = they are as everybody
+     * @param erasureWaitsFor the systems that have not yet answered that everything is closed
      * @param joinedInto whose record counts instead of this one
      * @param joined whose facts count for this one too
      */
@@ -61,6 +63,8 @@ class PersonPage {
             Instant asOf,
             int rulebook,
             int orders,
+            Person.@Nullable Erasure erasure,
+            List<String> erasureWaitsFor,
             @Nullable Known joinedInto,
             List<Known> joined,
             Holdings holdings,
@@ -126,6 +130,14 @@ class PersonPage {
                 asOf,
                 now.number(),
                 history.orders().size(),
+                person.erasure().orElse(null),
+                person.erasure().isEmpty()
+                        ? List.of()
+                        : told.stream()
+                                .filter(standing -> standing.state() != Deliveries.State.ANSWERED)
+                                .map(Deliveries.Standing::system)
+                                .distinct()
+                                .toList(),
                 known(histories.personOf(person.key()))
                         .filter(other -> !other.key.equals(person.key()))
                         .orElse(null),

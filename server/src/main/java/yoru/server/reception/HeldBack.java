@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -16,6 +17,7 @@ import yoru.server.journal.Kind;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.PersonForgotten;
 import yoru.server.reception.HeldReport.State;
 import yoru.server.reception.HeldReport.Why;
 
@@ -168,5 +170,10 @@ public class HeldBack {
                 ledger.person(first.subject).map(person -> person.id()).orElse(null),
                 null));
         return true;
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        reports.forgetPeople(forgotten.forgetting().addresses());
     }
 }

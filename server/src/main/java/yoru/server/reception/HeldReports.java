@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 interface HeldReports extends JpaRepository<HeldReport, Long> {
@@ -32,4 +33,12 @@ interface HeldReports extends JpaRepository<HeldReport, Long> {
             select count(distinct h.about) from HeldReport h
             where h.state = yoru.server.reception.HeldReport.State.HELD and h.why = :why and h.receivedAt < :before""")
     int waiting(HeldReport.Why why, Instant before);
+
+    /** @param addresses a JSON array; whatever names one of them goes */
+    @Modifying
+    @Query(value = """
+                    delete from held_report
+                    where exists (select 1 from jsonb_array_elements_text(cast(:addresses as jsonb)) k
+                                  where position(k in lower(subject || body)) > 0)""", nativeQuery = true)
+    void forgetPeople(String addresses);
 }

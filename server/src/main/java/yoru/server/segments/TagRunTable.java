@@ -1,6 +1,7 @@
 package yoru.server.segments;
 
 import jakarta.persistence.LockModeType;
+import java.util.Collection;
 import java.util.List;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -26,6 +27,10 @@ interface TagRunTable extends JpaRepository<TagRun, String> {
     @Modifying
     @Query(value = "delete from tag_run_person where run_id = :run and person_key = :person", nativeQuery = true)
     void isDone(String run, String person);
+
+    @Modifying
+    @Query(value = "delete from tag_run_person where person_key in (:people)", nativeQuery = true)
+    void forgetPeople(Collection<String> people);
 
     @Modifying
     @Query(value = "delete from tag_run_person where run_id = :run", nativeQuery = true)

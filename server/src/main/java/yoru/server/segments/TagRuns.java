@@ -9,6 +9,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -19,6 +20,7 @@ import yoru.core.ledger.Happening;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerService;
+import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
 
@@ -168,5 +170,10 @@ public class TagRuns {
                 run.startedAt,
                 run.startedBy,
                 run.endedAt);
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        runs.forgetPeople(forgotten.forgetting().pseudonyms().keySet());
     }
 }

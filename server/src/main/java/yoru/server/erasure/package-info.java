@@ -1,0 +1,8 @@
+/**
+ * Somebody who asked to be forgotten: everything of theirs is closed in all systems, and then they are taken out of all that
+ * is kept.
+ */
+@NullMarked
+package yoru.server.erasure;
+
+import org.jspecify.annotations.NullMarked;
