@@ -306,8 +306,9 @@ class DeskTests {
         var yoru = chromium.operator(school);
         byHand(yoru, person, "Fiona Forgotten", "queen rearing, self");
         OnScreen.button(yoru, "Confirm and open").click();
-        inTheClassroom(person, "queen-rearing", "open", 1);
+        yoru.waitForURL("**/orders/H*");
         var order = yoru.url();
+        inTheClassroom(person, "queen-rearing", "open", 1);
 
         person(yoru, person, "Fiona Forgotten");
         yoru.getByText("More", new Page.GetByTextOptions().setExact(true)).click();
