@@ -18,11 +18,30 @@ interface Props {
 /** What a person has beside what is open, each with what can be done about it. */
 export function Held({ person, at, onDeed }: Props) {
   const { zone } = useSession();
-  const { places, waiting, choosable, grants, subscriptions, outside } = person.holdings;
+  const { places, waiting, choosable, levels, grants, subscriptions, outside } = person.holdings;
   const running = subscriptions.filter((one) => !one.ended);
   return (
     <>
       <Orders person={person} at={at} />
+      {levels.length > 0 && (
+        <Part title="Levels">
+          {levels.map((level) => (
+            <div key={level.id} className="row">
+              <div className="row-words">
+                <strong>{level.title}</strong>
+              </div>
+              {onDeed !== undefined && level.others.length > 0 && (
+                <button
+                  className="btn btn-sm"
+                  onClick={() => onDeed({ kind: 'CHANGE_LEVEL', id: level.id, title: level.title })}
+                >
+                  Change the level
+                </button>
+              )}
+            </div>
+          ))}
+        </Part>
+      )}
       {places.length > 0 && (
         <Part title="Courses of the level">
           {places.map((place) => (

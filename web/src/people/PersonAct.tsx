@@ -7,12 +7,14 @@ import { TargetFinder } from '../desk/TargetFinder';
 import type { Sheet } from '../desk/useAct';
 import { Choices, Period } from '../ui/choices';
 import { Field } from '../ui/Field';
+import { counted } from '../ui/words';
 
 /** What is to be done about a person. */
 export type PersonDeed =
   | { kind: 'GIVE' | 'JOIN' | 'MOVE' | 'PART' | 'ERASE' }
   | {
-      kind: 'EXTEND' | 'END_GRANT' | 'CHOOSE' | 'RELEASE' | 'END_SUBSCRIPTION' | 'END_OUTSIDE';
+      kind:
+        'EXTEND' | 'END_GRANT' | 'CHOOSE' | 'RELEASE' | 'END_SUBSCRIPTION' | 'END_OUTSIDE' | 'CHANGE_LEVEL';
       id: string;
       title: string;
     };
@@ -74,6 +76,8 @@ export function PersonAct({ person, deed, onEnd }: Props) {
       );
     case 'END_SUBSCRIPTION':
       return <EndSubscription person={person} id={deed.id} title={deed.title} onEnd={onEnd} />;
+    case 'CHANGE_LEVEL':
+      return <ChangeLevel person={person} from={deed.id} title={deed.title} onEnd={onEnd} />;
     case 'END_OUTSIDE': {
       const [sort, ...rest] = deed.id.split('/');
       return (
@@ -255,6 +259,80 @@ function EndSubscription({
         ]}
         onChoose={(choice) => setWhen(choice === 'now' ? 'now' : 'later')}
       />
+    </ActPanel>
+  );
+}
+
+/** Another level in the place of one: higher or lower, with the courses that stay chosen. */
+function ChangeLevel({
+  person,
+  from,
+  title,
+  onEnd,
+}: {
+  person: Props['person'];
+  from: string;
+  title: string;
+  onEnd: () => void;
+}) {
+  const { levels, places, waiting } = person.holdings;
+  const others = levels.find((one) => one.id === from)?.others ?? [];
+  const [to, setTo] = useState(others[0]?.id ?? '');
+  const [returned, setReturned] = useState<string[]>([]);
+  const [reason, setReason] = useState('');
+  const chosen = [...places.flatMap((place) => place.taken), ...waiting];
+  const allowed = others.find((one) => one.id === to)?.courses ?? 0;
+  const kept = chosen.length - returned.length;
+  return (
+    <ActPanel
+      title={`Another level than ${title}`}
+      confirm="Change the level"
+      sheet={
+        to === '' || reason.trim() === ''
+          ? undefined
+          : { kind: 'CHANGE_LEVEL', person: person.key, thing: from, to: [to], returned, reason }
+      }
+      onDone={onEnd}
+      onCancel={onEnd}
+    >
+      <label className="day-field">
+        <span>Level</span>
+        <select className="select" value={to} onChange={(event) => setTo(event.target.value)}>
+          {others.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.title}, {counted(one.courses, 'course', 'courses')} to choose
+            </option>
+          ))}
+        </select>
+      </label>
+      {chosen.length > 0 && (
+        <fieldset className="choices">
+          <legend>Courses that stay chosen</legend>
+          {chosen.map((course) => (
+            <label key={course.id} className="check">
+              <input
+                type="checkbox"
+                className="checkbox"
+                checked={!returned.includes(course.id)}
+                onChange={(event) =>
+                  setReturned(
+                    event.target.checked
+                      ? returned.filter((one) => one !== course.id)
+                      : [...returned, course.id],
+                  )
+                }
+              />
+              {course.title}
+            </label>
+          ))}
+          {kept > allowed && (
+            <p className="warn" role="status">
+              {kept} chosen and {allowed} to choose: the latest wait, unless you return others.
+            </p>
+          )}
+        </fieldset>
+      )}
+      <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
     </ActPanel>
   );
 }

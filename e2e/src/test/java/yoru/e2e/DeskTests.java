@@ -392,6 +392,7 @@ class DeskTests {
     private static final String RULES = """
             levels:
             - { id: steward, title: Steward, rank: 1, allowance: { courses: 1 } }
+            - { id: warden, title: Warden, rank: 2, allowance: { courses: 2 } }
             """;
 
     @Test
@@ -412,18 +413,30 @@ class DeskTests {
             why(yoru).fill("runs the swarm line");
             OnScreen.button(yoru, "Give it").click();
             assertThat(yoru.getByText("Steward: 1 of 1 left to choose")).isVisible();
-            yoru.getByLabel("Course to choose")
-                    .selectOption(new com.microsoft.playwright.options.SelectOption().setLabel("Winter Care"));
-            OnScreen.button(yoru, "Choose").click();
-            OnScreen.button(yoru, "Choose it").click();
+            spend(yoru, "Winter Care");
             inTheClassroom(person, "winter-care", "open", 1);
+            assertThat(yoru.getByText("Steward: 0 of 1 left to choose")).isVisible();
+
+            otherLevel(yoru, "warden");
+            OnScreen.button(yoru, "Change the level").last().click();
+            assertThat(yoru.getByText("Warden: 1 of 2 left to choose")).isVisible();
+            spend(yoru, "First Hive");
+            inTheClassroom(person, "first-hive", "open", 1);
+            otherLevel(yoru, "steward");
+            assertThat(margin(yoru)).containsText("2 chosen and 1 to choose");
+            assertThat(margin(yoru)).containsText("ClosesFirst Hive");
+            margin(yoru).getByLabel("Winter Care").uncheck();
+            assertThat(margin(yoru)).containsText("ClosesWinter Care");
+            OnScreen.button(yoru, "Change the level").last().click();
+            inTheClassroom(person, "winter-care", "open", 0);
+            inTheClassroom(person, "first-hive", "open", 1);
             assertThat(yoru.getByText("Steward: 0 of 1 left to choose")).isVisible();
             OnScreen.button(yoru, "Return it").first().click();
             assertThat(margin(yoru)).containsText("Closes");
             margin(yoru)
                     .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Return it"))
                     .click();
-            inTheClassroom(person, "winter-care", "open", 0);
+            inTheClassroom(person, "first-hive", "open", 0);
 
             var team = somebody();
             var one = somebody();
@@ -442,6 +455,19 @@ class DeskTests {
         } finally {
             publish(yoru, before);
         }
+    }
+
+    private static void spend(Page yoru, String course) {
+        yoru.getByLabel("Course to choose")
+                .selectOption(new com.microsoft.playwright.options.SelectOption().setLabel(course));
+        OnScreen.button(yoru, "Choose").click();
+        OnScreen.button(yoru, "Choose it").click();
+    }
+
+    private static void otherLevel(Page yoru, String level) {
+        OnScreen.button(yoru, "Change the level").first().click();
+        margin(yoru).getByRole(AriaRole.COMBOBOX).selectOption(level);
+        why(yoru).fill("wanted it so");
     }
 
     private static void publish(Page yoru, String rulebook) {

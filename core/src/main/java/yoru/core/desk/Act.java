@@ -121,6 +121,18 @@ public sealed interface Act {
 
     record EndLevel(String person, String level) implements AboutPerson {}
 
+    /**
+     * Another level takes the place of one that the person has.
+     *
+     * @param returned courses chosen so far that are given back with it
+     */
+    record ChangeLevel(String person, String from, String to, List<String> returned, String reason)
+            implements AboutPerson {
+        public ChangeLevel {
+            returned = List.copyOf(returned);
+        }
+    }
+
     record AddTag(String person, String tag) implements AboutPerson {}
 
     record RemoveTag(String person, String tag) implements AboutPerson {}

@@ -282,6 +282,7 @@ public final class Desk {
                             "It was not given by hand or by a system.");
                     fact(it.person(), new Happening.LevelEnded(it.level()));
                 }
+                case Act.ChangeLevel it -> changeLevel(it, history);
                 case Act.AddTag it -> {
                     refuseIf(!index.knowsTag(it.tag()), "tag", "There is no such tag.");
                     fact(it.person(), new Happening.TagAdded(it.tag()));
@@ -422,6 +423,18 @@ public final class Desk {
                                 calendar.plus(end.get(), act.by()),
                                 act.reason().strip()));
             }
+        }
+
+        private void changeLevel(Act.ChangeLevel act, History history) {
+            reason(act.reason());
+            var choices = engine.choices(history, now);
+            refuseIf(
+                    act.returned().stream().anyMatch(course -> !isChosen(choices, course)),
+                    "returned",
+                    "One of the courses was not chosen.");
+            var outcome = LevelChange.of(act, history, engine, now, key);
+            refusals.addAll(outcome.refusals());
+            outcome.happenings().forEach(happening -> fact(act.person(), happening));
         }
 
         private void choose(Act.Choose act, History history) {

@@ -27,13 +27,18 @@ import yoru.core.ledger.OrderLine;
 import yoru.core.orders.Movement;
 import yoru.core.orders.OrderAccount;
 import yoru.core.rulebook.Allowance;
+import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Ladder;
 import yoru.core.rulebook.Level;
+import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Named;
 import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Quantity;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.School;
+import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 
@@ -188,6 +193,101 @@ class DeskTests {
                         "people: 1 seats are left for 2 people.", "people[0]: ben@post.example has a seat already.");
         assertThat(act(new Act.Assign("O1", "1", List.of("cy@post.example")))).isEmpty();
         assertThat(List.of(ADA, BEN, "cy@post.example")).allMatch(person -> isOpen(person, QUEENS));
+    }
+
+    /** Two levels on a ladder: a keeper chooses one course, a master both; QUEEN makes a master, FIRST each month. */
+    private Act.ChangeLevel onTheLadder(String from, String to, String... returned) {
+        var school = rulebook.school();
+        var master = Destination.to(new Target.OfLevel("master"));
+        rulebook = new Rulebook(
+                new School(
+                        school.zone(),
+                        school.currency(),
+                        List.of(),
+                        OpensOn.PAID,
+                        List.of(new Ladder("hive", false)),
+                        List.of()),
+                rulebook.courses(),
+                List.of(
+                        new Product("QUEEN", "QUEEN", List.of(), new Billing.Once()),
+                        new Product(
+                                "FIRST",
+                                "FIRST",
+                                List.of(),
+                                new Billing.Recurring(Period.ofMonths(1), Period.ofDays(7), Period.ZERO, null, false))),
+                List.of(
+                        new Level("keeper", "Keeper", "hive", 1, new Allowance(1, null, List.of(), List.of())),
+                        new Level("master", "Master", "hive", 2, new Allowance(2, null, List.of(), List.of()))),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(
+                        new Link("q", new Source.OfProduct("QUEEN"), List.of(master), Shop.lasting("P1Y")),
+                        new Link("f", new Source.OfProduct("FIRST"), List.of(master), Terms.DEFAULT)));
+        return new Act.ChangeLevel(ADA, from, to, List.of(returned), "asked for it");
+    }
+
+    private boolean has(String level) {
+        return isOpen(ADA, new Target.OfLevel(level));
+    }
+
+    private List<String> chosen() {
+        return List.of("first-hive", "queen-rearing").stream()
+                .filter(course -> isOpen(ADA, new Target.OfCourse(course)))
+                .toList();
+    }
+
+    @Test
+    void anotherLevelTakesThePlaceOfOneAndTheChoicesGoAlongAsFarAsThereArePlaces() {
+        var up = onTheLadder("keeper", "master");
+        assertThat(act(up)).contains("from: They do not have this level now.");
+        act(new Act.StartLevel(ADA, "keeper"));
+        act(new Act.Choose(ADA, "first-hive"));
+        assertThat(act(up)).isEmpty();
+        assertThat(has("master")).isTrue();
+        assertThat(has("keeper")).isFalse();
+        act(new Act.Choose(ADA, "queen-rearing"));
+        assertThat(chosen()).containsExactly("first-hive", "queen-rearing");
+
+        var before = List.copyOf(facts);
+        assertThat(act(onTheLadder("master", "keeper"))).isEmpty();
+        assertThat(has("master")).isFalse();
+        assertThat(chosen()).as("the latest choice waits").containsExactly("first-hive");
+        facts.clear();
+        facts.addAll(before);
+        assertThat(act(onTheLadder("master", "keeper", "first-hive"))).isEmpty();
+        assertThat(chosen()).as("unless another is given back").containsExactly("queen-rearing");
+        assertThat(act(onTheLadder("keeper", "master", "first-hive")))
+                .containsExactly("returned: One of the courses was not chosen.");
+        assertThat(act(onTheLadder("keeper", "keeper"))).containsExactly("to: They have it already.");
+        assertThat(act(onTheLadder("keeper", "king"))).containsExactly("to: There is no such level.");
+    }
+
+    @Test
+    void aLowerLevelLastsAsLongAsTheHigherWouldHave() {
+        var down = onTheLadder("master", "keeper");
+        act(new Act.Give(ADA, List.of(Destination.to(new Target.OfLevel("master"))), Period.ofMonths(3), "prize"));
+        var end = windows(ADA, new Target.OfLevel("master")).getLast().window().end();
+        assertThat(act(down)).isEmpty();
+        assertThat(windows(ADA, new Target.OfLevel("keeper")).getLast().window().end())
+                .isEqualTo(end)
+                .isPresent();
+        assertThat(has("master")).isFalse();
+
+        facts.clear();
+        act(sell("H1", new Act.Payment.Already("", ""), item("FIRST", "9.00")));
+        assertThat(act(down)).isEmpty();
+        assertThat(facts).anyMatch(fact -> fact.happening().equals(new Happening.SubscriptionCancelled("H1-1", false)));
+        assertThat(has("keeper")).isTrue();
+        assertThat(has("master")).isFalse();
+
+        facts.clear();
+        act(sell("H2", new Act.Payment.Already("", ""), item("QUEEN", "180.00")));
+        assertThat(act(down)).containsExactly("from: It comes from order H2. Give that back first.");
+        assertThat(has("master")).isTrue();
     }
 
     @Test

@@ -24,7 +24,9 @@ import yoru.server.platform.ProblemException;
  *
  * @param person the key of whom it is about
  * @param name what they are called, where they are new
- * @param to what is given, as paths of targets ({@code course/ID@TIER} = up to a tier), or the addresses of who gets seats
+ * @param to what is given, as paths of targets ({@code course/ID@TIER} = up to a tier), the addresses of who gets seats, or
+ *     the id of another level
+ * @param returned courses chosen so far that are given back along with a level
  * @param length an ISO 8601 period
  */
 record ActSheet(
@@ -37,6 +39,7 @@ record ActSheet(
         @Nullable BigDecimal amount,
         @Nullable @Size(max = 500) String reason,
         @Nullable @Size(max = 100) List<@NotBlank @Size(max = 500) String> to,
+        @Nullable @Size(max = 1_000) List<@NotBlank @Size(max = 200) String> returned,
         @Nullable @Size(max = 40) String length,
         @Nullable @Size(max = 500) String thing,
         @Nullable @Size(max = 100) List<@Valid ItemSheet> items,
@@ -62,6 +65,7 @@ record ActSheet(
         END_SUBSCRIPTION_LATER,
         START_LEVEL,
         END_LEVEL,
+        CHANGE_LEVEL,
         ADD_TAG,
         REMOVE_TAG,
         JOIN,
@@ -152,6 +156,13 @@ record ActSheet(
             case END_SUBSCRIPTION_LATER -> new Act.EndSubscription(key("person", person), needed("thing", thing), true);
             case START_LEVEL -> new Act.StartLevel(key("person", person), needed("thing", thing));
             case END_LEVEL -> new Act.EndLevel(key("person", person), needed("thing", thing));
+            case CHANGE_LEVEL ->
+                new Act.ChangeLevel(
+                        key("person", person),
+                        needed("thing", thing),
+                        orNone(to).stream().findFirst().orElseThrow(() -> wrong("to", "This is missing.")),
+                        orNone(returned),
+                        orEmpty(reason));
             case ADD_TAG -> new Act.AddTag(key("person", person), needed("thing", thing));
             case REMOVE_TAG -> new Act.RemoveTag(key("person", person), needed("thing", thing));
             case JOIN -> new Act.Join(key("person", person), key("thing", thing));

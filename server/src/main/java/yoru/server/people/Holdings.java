@@ -1,6 +1,7 @@
 package yoru.server.people;
 
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -18,6 +19,8 @@ import yoru.core.ledger.Histories;
 import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Subscription;
+import yoru.core.rulebook.Allowance;
+import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.server.mapping.Rulebooks;
@@ -28,6 +31,7 @@ import yoru.server.mapping.Rulebooks;
  * @param places of each level with an allowance that counts
  * @param waiting courses that were chosen and have no place
  * @param choosable courses for which there is a place
+ * @param levels held now, and not suspended
  * @param grants given by hand, and not over
  * @param outside levels and tags that came from a system or by hand, and can be taken back
  */
@@ -35,11 +39,18 @@ record Holdings(
         List<Places> places,
         List<Named> waiting,
         List<Named> choosable,
+        List<HeldLevel> levels,
         List<Given> grants,
         List<Subscribed> subscriptions,
         List<Named> outside) {
 
     record Named(String id, String title) {}
+
+    /** @param others levels that could take its place, those of its ladder first */
+    record HeldLevel(String id, String title, List<OtherLevel> others) {}
+
+    /** @param courses how many can be chosen with it */
+    record OtherLevel(String id, String title, int courses) {}
 
     /** @param premiumLeft none = as many as there are places */
     record Places(
@@ -82,6 +93,14 @@ record Holdings(
                         .choosable(person).stream()
                                 .map(course -> course(course, rulebook))
                                 .toList(),
+                access.stream()
+                        .filter(one -> one.state().isOpen())
+                        .map(Access::target)
+                        .flatMap(target -> target instanceof Target.OfLevel it
+                                ? now.engine().index().level(it.level()).stream()
+                                : Stream.empty())
+                        .map(level -> level(level, rulebook))
+                        .toList(),
                 history.grants().stream()
                         .filter(grant -> grant.ended().isEmpty())
                         .flatMap(grant -> given(grant, access, rulebook, asOf).stream())
@@ -101,6 +120,23 @@ record Holdings(
                 places.left(),
                 premium.isPresent() ? premium.getAsInt() : null,
                 places.taken().stream().map(course -> course(course, rulebook)).toList());
+    }
+
+    private static HeldLevel level(Level held, Rulebook rulebook) {
+        return new HeldLevel(
+                held.id(),
+                held.title(),
+                rulebook.levels().stream()
+                        .filter(other -> !other.id().equals(held.id()))
+                        .sorted(Comparator.comparing(
+                                        (Level other) -> held.ladder().isEmpty()
+                                                || !other.ladder().equals(held.ladder()))
+                                .thenComparingInt(Level::rank))
+                        .map(other -> new OtherLevel(
+                                other.id(),
+                                other.title(),
+                                other.allowance().map(Allowance::courses).orElse(0)))
+                        .toList());
     }
 
     private static Named course(String id, Rulebook rulebook) {
