@@ -199,6 +199,18 @@ const orderByHand = createRoute({
   component: lazyRouteComponent(() => import('./orders/ByHand'), 'ByHand'),
 });
 
+const quotes = createRoute({
+  getParentRoute: () => root,
+  path: '/quotes',
+  component: lazyRouteComponent(() => import('./quotes/Quotes'), 'Quotes'),
+});
+
+const quote = createRoute({
+  getParentRoute: () => root,
+  path: '/quotes/$id',
+  component: lazyRouteComponent(() => import('./quotes/Quote'), 'Quote'),
+});
+
 const order = createRoute({
   getParentRoute: () => root,
   path: '/orders/$id',
@@ -254,6 +266,8 @@ export const router = createRouter({
     mapping,
     orders,
     orderByHand,
+    quotes,
+    quote,
     order,
     people,
     person,

@@ -158,6 +158,7 @@ export function ByHand() {
                 ? 'Confirm the order'
                 : 'Confirm and open'}
           </button>
+          {isLater(payment.kind) && <AsQuote sheet={ready ? sheet : undefined} />}
           <Link to="/orders" className="btn">
             Leave it
           </Link>
@@ -165,6 +166,46 @@ export function ByHand() {
         </div>
       </form>
     </Screen>
+  );
+}
+
+function isLater(kind: Payment['kind']): boolean {
+  return kind === 'LATER_OPEN_NOW' || kind === 'LATER_OPEN_WHEN_PAID';
+}
+
+const MONTH_MS = 30 * 24 * 3_600_000;
+
+/** Keeps the order as an offer, which opens nothing until it is agreed to. */
+function AsQuote({ sheet }: { sheet: Sheet | undefined }) {
+  const navigate = useNavigate();
+  const [key] = useState(() => crypto.randomUUID());
+  const [until, setUntil] = useState(() => new Date(Date.now() + MONTH_MS).toISOString().slice(0, 10));
+  const make = api.useMutation('post', '/api/quotes', {
+    onSuccess: (made: Schemas['ShownQuote']) =>
+      void navigate({ to: '/quotes/$id', params: { id: String(made.quote.id) } }),
+  });
+  return (
+    <>
+      <button
+        type="button"
+        className="btn"
+        disabled={sheet === undefined || make.isPending}
+        onClick={() => {
+          if (sheet !== undefined)
+            make.mutate({
+              body: {
+                key,
+                act: { ...sheet, payment: { kind: sheet.payment?.kind ?? 'LATER_OPEN_NOW' } },
+                ...(until !== '' && { validUntil: until }),
+              },
+            });
+        }}
+      >
+        Keep as a quote
+      </button>
+      <DayField label="It holds until" value={until} onChange={setUntil} />
+      {make.error !== null && <Fault error={make.error} />}
+    </>
   );
 }
 
@@ -358,7 +399,7 @@ function HowPaid({ payment, onChange }: { payment: Payment; onChange: (payment: 
           />
         </div>
       )}
-      {(payment.kind === 'LATER_OPEN_NOW' || payment.kind === 'LATER_OPEN_WHEN_PAID') && (
+      {isLater(payment.kind) && (
         <DayField
           label="To be paid by"
           value={payment.payBy ?? ''}

@@ -56,6 +56,9 @@ export function Orders() {
           <a className="btn btn-sm" href={`/api/orders.csv?${new URLSearchParams(asText(query)).toString()}`}>
             As CSV
           </a>
+          <Link to="/quotes" className="btn btn-sm">
+            Quotes
+          </Link>
           {asOf.tense === 'now' && may.act && (
             <Link to="/orders/by-hand" className="btn btn-primary btn-sm">
               Order by hand

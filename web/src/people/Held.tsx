@@ -19,7 +19,6 @@ interface Props {
 export function Held({ person, at, onDeed }: Props) {
   const { zone } = useSession();
   const { places, waiting, choosable, levels, grants, subscriptions, outside } = person.holdings;
-  const running = subscriptions.filter((one) => !one.ended);
   return (
     <>
       <Orders person={person} at={at} />
@@ -105,19 +104,19 @@ export function Held({ person, at, onDeed }: Props) {
           ))}
         </Part>
       )}
-      {running.length > 0 && (
+      {subscriptions.length > 0 && (
         <Part title="Subscriptions">
-          {running.map((one) => (
+          {subscriptions.map((one) => (
             <div key={one.subscription} className="row">
               <div className="row-words">
                 <strong>{one.product}</strong>
                 <span>
                   {one.subscription}, since {shownDate(one.since, zone)}, paid to{' '}
                   {shownDate(one.paidThrough, zone)}
-                  {one.cancelled && ', cancelled'}
                 </span>
+                <Paying one={one} />
               </div>
-              {onDeed !== undefined && !one.cancelled && (
+              {onDeed !== undefined && !one.cancelled && one.paying !== 'ENDED' && (
                 <button
                   className="btn btn-sm"
                   onClick={() =>
@@ -153,6 +152,31 @@ export function Held({ person, at, onDeed }: Props) {
       )}
     </>
   );
+}
+
+/** What is to come of a subscription, where it is not simply paid. */
+function Paying({ one }: { one: Schemas['Subscribed'] }) {
+  const { zone } = useSession();
+  const failed = one.failedAt === undefined ? '' : `payment failed on ${shownDate(one.failedAt, zone)}, `;
+  const end = one.ends === undefined ? '' : shownDate(one.ends, zone);
+  if (one.paying === 'ENDED') {
+    return (
+      <span className="soft">
+        {failed}
+        {one.cancelled ? 'cancelled, ' : ''}ended on {end}
+      </span>
+    );
+  }
+  if (one.cancelled) return <span className="soft">cancelled, ends on {end}</span>;
+  if (one.paying === 'IN_GRACE' || one.failedAt !== undefined) {
+    return (
+      <span className="warn">
+        {failed}
+        {end === '' ? 'waited for' : `closes on ${end} unless it is paid`}
+      </span>
+    );
+  }
+  return null;
 }
 
 function Part({ title, children }: { title: string; children: ReactNode }) {

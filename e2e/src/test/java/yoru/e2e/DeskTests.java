@@ -8,13 +8,18 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
+import com.microsoft.playwright.options.SelectOption;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
 import java.util.Set;
 import java.util.UUID;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -82,7 +87,16 @@ class DeskTests {
         yoru.getByText("Open when paid").click();
         assertThat(margin(yoru)).containsText("is not paid yet");
         assertThat(margin(yoru)).containsText("Nothing opens or closes");
-        OnScreen.button(yoru, "Confirm the order").click();
+        OnScreen.button(yoru, "Keep as a quote").click();
+        assertThat(yoru.getByText("waits for an answer")).isVisible();
+        assertThat(yoru.locator(".total")).containsText("€180.00");
+        yoru.navigate(school.server() + "/quotes");
+        yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Quote 1"))
+                .first()
+                .click();
+        assertThat(margin(yoru)).containsText("Nothing opens or closes");
+        OnScreen.button(yoru, "They agree: make the order").click();
+        yoru.waitForURL("**/orders/H*");
         assertThat(margin(yoru)).containsText("€180.00 to be paid");
         OnScreen.button(yoru, "Note the invoice").click();
         yoru.getByLabel("Number of the invoice").fill("2026-77");
@@ -368,6 +382,68 @@ class DeskTests {
         assertThat(support.getByText("Your account may not do this").first()).isVisible();
     }
 
+    /** Seven days of grace are the demo's; the shop's keeper enters orders of the past, so that nobody waits for a month. */
+    @Test
+    void aPaymentThatDoesNotComeIsWaitedForThenItClosesAndPaidLateItOpensAgain() {
+        var yoru = chromium.operator(school);
+        var shop = chromium.stranger();
+        var waited = somebody();
+        past(shop, waited, "Keepers' Circle", now().minusDays(33), now().minusDays(3));
+        OnScreen.button(shop, "The payment fails").click();
+        person(yoru, waited, waited);
+        var subscriptions = yoru.getByLabel("Subscriptions");
+        assertThat(subscriptions).containsText("payment failed on");
+        assertThat(subscriptions).containsText("unless it is paid");
+        inTheCommunity(waited, 1);
+
+        var lapsed = somebody();
+        past(
+                shop,
+                lapsed,
+                "Keepers' Circle",
+                now().minusDays(37),
+                now().minusDays(7).plusSeconds(20));
+        inTheCommunity(lapsed, 1);
+        inTheCommunity(lapsed, 0);
+        OnScreen.button(shop, "The next month is paid").click();
+        inTheCommunity(lapsed, 1);
+        OnScreen.button(shop, "Cancel at once").click();
+        inTheCommunity(lapsed, 0);
+
+        var inParts = somebody();
+        past(shop, inParts, "Keeper's Year", now().minusMonths(1).minusDays(9), null);
+        person(yoru, inParts, inParts);
+        link(yoru, orderOf(inParts)).click();
+        assertThat(yoru.getByText("payment 2,")).containsText("missing");
+        inTheClassroom(inParts, "winter-care", "open", 0);
+        OnScreen.button(shop, "Part 2 is paid").click();
+        inTheClassroom(inParts, "winter-care", "open", 1);
+        assertThat(yoru.getByText("payment 2,")).containsText("paid");
+        yoru.getByText("payment 3,")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Enter it"))
+                .click();
+        OnScreen.button(yoru, "It was paid").click();
+        assertThat(yoru.getByText("payment 3,")).containsText("paid");
+    }
+
+    /** In UTC; as text it has seconds only where there are some, which is how a browser takes it. */
+    private static LocalDateTime now() {
+        return LocalDateTime.now(ZoneOffset.UTC).truncatedTo(ChronoUnit.SECONDS);
+    }
+
+    private static void past(
+            Page shop, String person, String product, LocalDateTime placed, @Nullable LocalDateTime paidThrough) {
+        shop.navigate(school.address(Part.SHOP) + "/keeper");
+        shop.getByLabel("E-mail").fill(person);
+        shop.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill(person);
+        shop.getByLabel("Product").selectOption(new SelectOption().setLabel(product));
+        shop.getByLabel("Placed").fill(placed.toString());
+        if (paidThrough != null) {
+            shop.getByLabel("Paid through").fill(paidThrough.toString());
+        }
+        OnScreen.button(shop, "Enter it").click();
+    }
+
     private Page member(Page owner, String name, String role) {
         var email = somebody();
         owner.navigate(school.server() + "/team");
@@ -452,14 +528,23 @@ class DeskTests {
             for (var seated : new String[] {team, one, two}) {
                 inTheClassroom(seated, "queen-rearing", "open", 1);
             }
+
+            var pair = Learner.stranger(school, chromium.stranger(), "Petra Pair");
+            var order = pair.buysSeveral("Queen Rearing, self-paced", 2);
+            inTheClassroom(pair.email(), "queen-rearing", "open", 1);
+            var friend = somebody();
+            yoru.navigate(school.server() + "/orders/" + order);
+            OnScreen.button(yoru, "Give seats to a list of people").click();
+            yoru.getByLabel("Addresses, one on each line").fill(friend);
+            OnScreen.button(yoru, "Give 1 seat").click();
+            inTheClassroom(friend, "queen-rearing", "open", 1);
         } finally {
             publish(yoru, before);
         }
     }
 
     private static void spend(Page yoru, String course) {
-        yoru.getByLabel("Course to choose")
-                .selectOption(new com.microsoft.playwright.options.SelectOption().setLabel(course));
+        yoru.getByLabel("Course to choose").selectOption(new SelectOption().setLabel(course));
         OnScreen.button(yoru, "Choose").click();
         OnScreen.button(yoru, "Choose it").click();
     }
@@ -532,6 +617,23 @@ class DeskTests {
                                         person)
                                 == many
                         && school.quiet());
+    }
+
+    private void inTheCommunity(String person, int many) {
+        await().atMost(PATIENCE)
+                .until(() -> school.count(
+                                Part.COMMUNITY,
+                                "select count(*) from membership s join member m on m.id = s.member where m.user_name = ? and s.place = 'study-circle'",
+                                person)
+                        == many);
+    }
+
+    private String orderOf(String person) {
+        return school.rows(
+                        Part.SERVER,
+                        "select o.id from order_row o join person p on p.id = o.person_id where p.person_key = ?",
+                        person)
+                .getFirst();
     }
 
     private void noLongerTagged(String person) {

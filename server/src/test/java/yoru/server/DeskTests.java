@@ -92,6 +92,46 @@ class DeskTests {
     }
 
     @Test
+    void aQuoteBecomesOneOrderWhenItIsAgreedTo() {
+        var person = someone();
+        var key = UUID.randomUUID().toString();
+        var quote = "{\"key\": \"%s\", \"act\": %s, \"validUntil\": \"2031-01-31\"}";
+        var later = "{\"kind\": \"LATER_OPEN_WHEN_PAID\"}";
+        assertThat(operator.post("/api/quotes", quote.formatted(key, sell(person, "{\"kind\": \"ALREADY\"}", "FIRST")))
+                        .statusCode())
+                .as("an offer is not paid")
+                .isEqualTo(400);
+        assertThat(operator.post("/api/quotes", quote.formatted(key, sell(person, later, "NO-SUCH")))
+                        .statusCode())
+                .isEqualTo(422);
+        var made = operator.post("/api/quotes", quote.formatted(key, sell(person, later, "FIRST", "HONEY")));
+        assertThat(made.statusCode()).as(made.body()).isEqualTo(201);
+        var again = operator.post("/api/quotes", quote.formatted(key, sell(person, later, "FIRST", "HONEY")));
+        var id = TestSchool.json(made).path("quote").path("id").asLong();
+        assertThat(TestSchool.json(again).path("quote").path("id").asLong()).isEqualTo(id);
+        assertThat(TestSchool.json(made).path("quote").path("total").decimalValue())
+                .isEqualByComparingTo("180.00");
+        assertThat(operator.read("/api/orders?q=" + person).path("total").asInt())
+                .isZero();
+        assertThat(operator.read("/api/people?q=" + person).path("total").asInt())
+                .isZero();
+
+        var agreed = operator.post("/api/quotes/" + id + "/agree", "");
+        var order = TestSchool.json(agreed).path("quote").path("order").asString();
+        assertThat(TestSchool.json(operator.post("/api/quotes/" + id + "/agree", ""))
+                        .path("quote")
+                        .path("order")
+                        .asString())
+                .isEqualTo(order);
+        assertThat(operator.read("/api/orders?q=" + person).path("total").asInt())
+                .isEqualTo(1);
+        assertThat(order(order).path("total").decimalValue()).isEqualByComparingTo("180.00");
+        assertThat(operator.post("/api/quotes/" + id + "/decline", "").statusCode())
+                .isEqualTo(409);
+        assertThat(operator.post("/api/quotes/999999/agree", "").statusCode()).isEqualTo(404);
+    }
+
+    @Test
     void whatIsRefusedKeepsNothingAndSaysWhereItIsWrong() {
         var person = someone();
         var refused = act(UUID.randomUUID().toString(), sell(person, "{\"kind\": \"FREE\"}", "FIRST"));

@@ -136,6 +136,11 @@ class ErasureTests {
                                 "email,name,course,start\n%s,%s,honey,2026-01-01\n".formatted(ada, name))
                         .statusCode())
                 .isEqualTo(201);
+        assertThat(operator.post("/api/quotes", """
+                        {"key": "%s", "act": {"kind": "SELL", "person": "%s", "name": "%s", "payment": {"kind": "LATER_OPEN_NOW"},
+                         "items": [{"product": "FIRST", "quantity": 1, "price": 90.00}]}}""".formatted(UUID.randomUUID(), ada, name))
+                        .statusCode())
+                .isEqualTo(201);
         tracesElsewhere();
         await().atMost(20, SECONDS)
                 .until(() -> open(ada).containsAll(List.of("course/first-hive", "course/honey"))

@@ -10,6 +10,7 @@ import yoru.core.ledger.Histories;
 import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Order;
+import yoru.core.ledger.Subscription;
 import yoru.core.ledger.Warning;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookIndex;
@@ -65,6 +66,13 @@ public final class Engine {
     /** How one person's allowance stands. */
     public Choices choices(History history, Instant asOf) {
         return person(history, purchases()).allowances().at(asOf);
+    }
+
+    /** The unbroken runs of a subscription, in time order; none where the rulebook lacks its product. */
+    public List<Holding.Subscribed> runs(Subscription subscription) {
+        return index.product(subscription.details().product())
+                .map(product -> SubscriptionRuns.of(subscription, product, calendar, true))
+                .orElse(List.of());
     }
 
     public SchoolCalendar calendar() {

@@ -23,6 +23,7 @@ import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.formats.RulebookDocument;
+import yoru.formats.ThingChange;
 import yoru.server.accounts.Accounts;
 import yoru.server.mapping.Mapping;
 import yoru.server.mapping.Rulebooks;
@@ -120,7 +121,7 @@ class DemoSchool implements HealthIndicator {
             try {
                 mapping.publish(
                         base++,
-                        new Wanted(changes(publish.get("changes"))),
+                        new Wanted(null, things(publish.path("things")), changes(publish.get("changes"))),
                         publish.get("note").stringValue(),
                         OPERATOR);
             } catch (ProblemException e) {
@@ -128,6 +129,12 @@ class DemoSchool implements HealthIndicator {
                 return;
             }
         }
+    }
+
+    private static List<ThingChange> things(JsonNode things) {
+        return things.valueStream()
+                .map(thing -> new ThingChange(thing.get("path").stringValue(), thing.get("thing")))
+                .toList();
     }
 
     private static List<CellChange> changes(JsonNode cells) {

@@ -102,6 +102,10 @@ record ActSheet(
             @Nullable @Size(max = 200) String reference,
             @Nullable LocalDate payBy) {
 
+        boolean isLater() {
+            return kind == PaymentKind.LATER_OPEN_NOW || kind == PaymentKind.LATER_OPEN_WHEN_PAID;
+        }
+
         Act.Payment payment() {
             return switch (kind) {
                 case FREE -> new Act.Payment.Free(orEmpty(reason));

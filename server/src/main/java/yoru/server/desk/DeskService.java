@@ -105,6 +105,19 @@ public class DeskService {
         var act = asked.get();
         holdBack(act);
         var looked = look(act, key);
+        throwIfRefused(looked);
+        for (Fact fact : looked.decision.facts()) {
+            keep(fact, name, actor);
+        }
+        var done = acts.findById(key).orElseThrow();
+        done.orderId = act.aboutOrMakes().orElse(null);
+        done.personId = ledger.person(looked.decision.facts().getFirst().subject())
+                .map(Person::id)
+                .orElse(null);
+        return new Done(done.orderId, done.personId, false);
+    }
+
+    static void throwIfRefused(Looked looked) {
         if (looked.decision.isRefused()) {
             throw new ProblemException(
                     HttpStatus.UNPROCESSABLE_CONTENT,
@@ -116,15 +129,6 @@ public class DeskService {
                                     .toList()),
                     Map.of("errors", looked.decision.refusals()));
         }
-        for (Fact fact : looked.decision.facts()) {
-            keep(fact, name, actor);
-        }
-        var done = acts.findById(key).orElseThrow();
-        done.orderId = act.aboutOrMakes().orElse(null);
-        done.personId = ledger.person(looked.decision.facts().getFirst().subject())
-                .map(Person::id)
-                .orElse(null);
-        return new Done(done.orderId, done.personId, false);
     }
 
     private static Done doneBefore(DeskAct before, String fingerprint) {

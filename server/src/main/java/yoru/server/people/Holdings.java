@@ -10,6 +10,8 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Access;
 import yoru.core.access.Choices;
+import yoru.core.access.Ending;
+import yoru.core.access.Holding;
 import yoru.core.access.Reason;
 import yoru.core.desk.Desk;
 import yoru.core.ledger.Fact;
@@ -68,14 +70,28 @@ record Holdings(
             Instant since,
             @Nullable Instant until) {}
 
-    /** @param ended whether nothing comes of it any more */
+    /** How a subscription stands. */
+    enum Paying {
+        PAID,
+        /** The paid time is over, and it is waited for the next payment. */
+        IN_GRACE,
+        ENDED
+    }
+
+    /**
+     * @param failedAt when the last payment that did not come was reported, where none came since
+     * @param ends when it ends, if nothing more is paid; none = never
+     * @param cancelled whether it was cancelled or paid back, so that nothing more is to be paid
+     */
     record Subscribed(
             String subscription,
             String product,
             Instant since,
             Instant paidThrough,
-            boolean cancelled,
-            boolean ended) {}
+            Paying paying,
+            @Nullable Instant failedAt,
+            @Nullable Instant ends,
+            boolean cancelled) {}
 
     static Holdings of(Rulebooks.InForce now, Ledger facts, String person, List<Access> access, Instant asOf) {
         var history = Histories.of(facts).person(person);
@@ -106,7 +122,7 @@ record Holdings(
                         .flatMap(grant -> given(grant, access, rulebook, asOf).stream())
                         .toList(),
                 history.subscriptions().stream()
-                        .map(it -> subscribed(it, rulebook, asOf))
+                        .map(it -> subscribed(it, now, asOf))
                         .toList(),
                 outside(history, rulebook));
     }
@@ -164,7 +180,7 @@ record Holdings(
                 opened.getFirst().stretch().span().endOrNone()));
     }
 
-    private static Subscribed subscribed(Subscription subscription, Rulebook rulebook, Instant asOf) {
+    private static Subscribed subscribed(Subscription subscription, Rulebooks.InForce now, Instant asOf) {
         var paidThrough = Stream.concat(
                         Stream.of(subscription.details().paidThrough()),
                         subscription.later().stream()
@@ -174,23 +190,33 @@ record Holdings(
                                         : Stream.empty()))
                 .max(Instant::compareTo)
                 .orElseThrow();
-        var last = subscription.later().stream()
-                .map(Fact::happening)
-                .filter(it -> it instanceof Happening.SubscriptionCancelled
-                        || it instanceof Happening.SubscriptionRenewed
-                        || it instanceof Happening.SubscriptionRefunded)
+        var ending = now.engine().runs(subscription).stream()
                 .reduce((first, later) -> later)
+                .map(Holding.Subscribed::ending)
                 .orElse(null);
-        boolean cancelled =
-                last instanceof Happening.SubscriptionCancelled || last instanceof Happening.SubscriptionRefunded;
-        boolean atOnce = last instanceof Happening.SubscriptionCancelled it && !it.atPeriodEnd();
         return new Subscribed(
                 subscription.id(),
-                rulebook.titleOfProduct(subscription.details().product()),
+                now.rulebook().titleOfProduct(subscription.details().product()),
                 subscription.started().time(),
                 paidThrough,
-                cancelled,
-                atOnce || (cancelled && !paidThrough.isAfter(asOf)));
+                ending != null && !ending.at().isAfter(asOf)
+                        ? Paying.ENDED
+                        : paidThrough.isAfter(asOf) ? Paying.PAID : Paying.IN_GRACE,
+                failedAt(subscription),
+                ending == null ? null : ending.at(),
+                ending != null
+                        && (ending.cause() instanceof Ending.Cause.Cancelled
+                                || ending.cause() instanceof Ending.Cause.Refunded));
+    }
+
+    private static @Nullable Instant failedAt(Subscription subscription) {
+        return subscription.later().stream()
+                .filter(fact -> fact.happening() instanceof Happening.SubscriptionRenewed
+                        || fact.happening() instanceof Happening.SubscriptionPaymentFailed)
+                .reduce((first, later) -> later)
+                .filter(fact -> fact.happening() instanceof Happening.SubscriptionPaymentFailed)
+                .map(Fact::time)
+                .orElse(null);
     }
 
     private static List<Named> outside(History history, Rulebook rulebook) {

@@ -58,17 +58,36 @@ final class Events {
         return event("refunded", order, at, Map.of("order", order.id(), "line", line));
     }
 
+    static CloudEvent subscription(String what, Plans.Subscription subscription, Instant at, Map<String, ?> more) {
+        Map<String, Object> data = new LinkedHashMap<>();
+        data.put("subscription", subscription.id());
+        data.putAll(more);
+        return event("yoru.subscription." + what, subscription.email(), at, data);
+    }
+
+    static CloudEvent instalment(String what, ShopOrder order, String line, int number, Instant at) {
+        return event(
+                "yoru.instalment." + what,
+                order.email(),
+                at,
+                Map.of("order", order.id(), "line", line, "number", number));
+    }
+
     /** In JSON structured mode. */
     static String json(CloudEvent event) {
         return new String(new JsonFormat().serialize(event), StandardCharsets.UTF_8);
     }
 
     private static CloudEvent event(String what, ShopOrder order, Instant at, Map<String, ?> data) {
+        return event("yoru.order." + what, order.email(), at, data);
+    }
+
+    private static CloudEvent event(String type, String email, Instant at, Map<String, ?> data) {
         return CloudEventBuilder.v1()
                 .withId(UUID.randomUUID().toString())
                 .withSource(SOURCE)
-                .withType("yoru.order." + what)
-                .withSubject(order.email())
+                .withType(type)
+                .withSubject(email)
                 .withTime(at.atOffset(ZoneOffset.UTC))
                 .withData("application/json", JSON.writeValueAsBytes(data))
                 .build();

@@ -34,6 +34,7 @@ import yoru.standins.practice.Outbox;
 class History {
 
     private static final int PEOPLE = 600;
+    private static final int MEMBERS = 9;
     private static final Duration SPAN = Duration.ofDays(548);
     private static final long SEED = 20_240_229;
 
@@ -56,10 +57,14 @@ class History {
     }
 
     private final Store store;
+    private final Till till;
+    private final Plans plans;
     private final Outbox outbox;
     private final Clock clock;
 
-    History(Store store, Outbox outbox, Clock clock) {
+    History(Store store, Till till, Plans plans, Outbox outbox, Clock clock) {
+        this.till = till;
+        this.plans = plans;
         this.store = store;
         this.outbox = outbox;
         this.clock = clock;
@@ -87,6 +92,22 @@ class History {
         events.sort(Comparator.comparing(
                 event -> Objects.requireNonNull(event.getTime()).toInstant()));
         events.forEach(event -> outbox.add(event.getId(), Events.json(event)));
+        circle(end);
+    }
+
+    /** Some who pay for the circle month by month; one left it, and of one the last payment did not come. */
+    private void circle(Instant end) {
+        var people = people(new Random(SEED));
+        for (int months = 1; months <= MEMBERS; months++) {
+            var person = people.get(months * 17);
+            var at = end.minus(Duration.ofDays(30L * months + 3));
+            store.makeAccount(person.email, person.name, "");
+            var order = till.buyInThePast(new Till.Buyer(person.email, person.name, false), "CIRCLE", at, null);
+            plans.goOn(order.id() + "-1", end.plus(Duration.ofDays(1)), months == 3);
+            if (months == 5) {
+                plans.act(order.id() + "-1", "end-later");
+            }
+        }
     }
 
     private List<Past> orders(Random random, Instant end) {
@@ -175,10 +196,10 @@ class History {
             return Optional.of(new ShopOrder.Line(
                     "" + number, id, "Starter course 2024", 1, new BigDecimal("60.00"), false, false));
         }
-        return till(id, percentOff, number);
+        return lineOf(id, percentOff, number);
     }
 
-    private Optional<ShopOrder.Line> till(String id, int percentOff, int number) {
+    private Optional<ShopOrder.Line> lineOf(String id, int percentOff, int number) {
         return store.product(id)
                 .map(product -> new ShopOrder.Line(
                         "" + number,

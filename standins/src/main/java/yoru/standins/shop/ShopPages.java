@@ -3,6 +3,9 @@ package yoru.standins.shop;
 import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletResponse;
 import java.math.BigDecimal;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -36,11 +39,13 @@ class ShopPages {
 
     private final Store store;
     private final Till till;
+    private final Plans plans;
     private final Outbox outbox;
     private final ShopSettings settings;
     private final BCryptPasswordEncoder passwords = new BCryptPasswordEncoder(6);
 
-    ShopPages(Store store, Till till, Outbox outbox, ShopSettings settings) {
+    ShopPages(Store store, Till till, Plans plans, Outbox outbox, ShopSettings settings) {
+        this.plans = plans;
         this.store = store;
         this.till = till;
         this.outbox = outbox;
@@ -160,7 +165,10 @@ class ShopPages {
 
     @GetMapping("/orders/{id}")
     String order(@PathVariable String id, Model model) {
-        model.addAttribute("order", orderOr404(id));
+        var order = orderOr404(id);
+        model.addAttribute("order", order);
+        model.addAttribute("subscriptions", plans.of(id));
+        model.addAttribute("parts", plans.partsOf(order));
         return "shop/order";
     }
 
@@ -202,9 +210,42 @@ class ShopPages {
             case "fulfil" -> till.fulfil(order);
             case "refund" -> till.refund(order);
             case "refund-line" -> till.refundLine(order, line);
+            case "part-paid" -> plans.part(order, line, true);
+            case "part-failed" -> plans.part(order, line, false);
             default -> throw new ResponseStatusException(HttpStatus.NOT_FOUND);
         }
         return "redirect:/orders/" + id;
+    }
+
+    @PostMapping("/keeper/subscriptions/{id}/{act:renew|fail|end-later|end-now|refund}")
+    String subscription(@PathVariable String id, @PathVariable String act) {
+        if (!plans.act(id, act)) {
+            throw new ResponseStatusException(HttpStatus.NOT_FOUND);
+        }
+        return "redirect:/orders/" + id.substring(0, id.lastIndexOf('-'));
+    }
+
+    /** An order of the past; times are UTC. */
+    @PostMapping("/keeper/past")
+    String past(
+            @RequestParam String email,
+            @RequestParam String name,
+            @RequestParam String product,
+            @RequestParam LocalDateTime placed,
+            @RequestParam(defaultValue = "") String paidThrough) {
+        var known = store.product(product).orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND));
+        var address = email.strip().toLowerCase(Locale.ROOT);
+        var buyer = new Till.Buyer(address, name.strip(), false);
+        store.makeAccount(address, buyer.name(), "");
+        try {
+            var end = paidThrough.isEmpty()
+                    ? null
+                    : LocalDateTime.parse(paidThrough).toInstant(ZoneOffset.UTC);
+            var order = till.buyInThePast(buyer, known.id(), placed.toInstant(ZoneOffset.UTC), end);
+            return "redirect:/orders/" + order.id();
+        } catch (DateTimeParseException e) {
+            throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "Paid through: no such time.", e);
+        }
     }
 
     private Optional<Till.Buyer> buyer(Map<String, String> form, List<String> faults) {

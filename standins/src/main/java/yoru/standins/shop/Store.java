@@ -25,14 +25,16 @@ class Store {
     }
 
     List<Product> products() {
-        return jdbc.sql("select id, title, category, price, thing, about from product where listed order by position")
+        return jdbc.sql("select * from product where listed order by position")
                 .query((row, at) -> new Product(
                         row.getString("id"),
                         row.getString("title"),
                         row.getString("category"),
                         row.getBigDecimal("price"),
                         row.getBoolean("thing"),
-                        row.getString("about")))
+                        row.getString("about"),
+                        row.getString("every"),
+                        row.getObject("parts", Integer.class)))
                 .list();
     }
 

@@ -4,10 +4,12 @@ import io.cloudevents.CloudEvent;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -20,10 +22,12 @@ import yoru.standins.shop.Store.Moment;
 class Till {
 
     private final Store store;
+    private final Plans plans;
     private final Outbox outbox;
     private final Clock clock;
 
-    Till(Store store, Outbox outbox, Clock clock) {
+    Till(Store store, Plans plans, Outbox outbox, Clock clock) {
+        this.plans = plans;
         this.store = store;
         this.outbox = outbox;
         this.clock = clock;
@@ -52,22 +56,42 @@ class Till {
 
     @Transactional
     public ShopOrder buy(Buyer buyer, List<ShopOrder.Line> lines, boolean payNow) {
-        var now = clock.instant();
-        var order = new ShopOrder(
-                store.nextOrderId(), buyer.email, buyer.name, buyer.guest, now, null, null, null, null, lines);
-        store.place(order);
-        report(Events.placed(order));
+        var order = place(buyer, lines, clock.instant());
         if (payNow && order.total().signum() > 0) {
             pay(order);
         }
         return order;
     }
 
+    private ShopOrder place(Buyer buyer, List<ShopOrder.Line> lines, Instant at) {
+        var order = new ShopOrder(
+                store.nextOrderId(), buyer.email, buyer.name, buyer.guest, at, null, null, null, null, lines);
+        store.place(order);
+        report(Events.placed(order));
+        return order;
+    }
+
+    /**
+     * An order of the past, to practise what comes later.
+     *
+     * @param paidThrough of a subscription, none = its first period
+     */
+    @Transactional
+    public ShopOrder buyInThePast(Buyer buyer, String product, Instant at, @Nullable Instant paidThrough) {
+        var order = place(buyer, lines(Map.of(product, 1), Optional.empty()), at);
+        pay(order, at, paidThrough);
+        return order;
+    }
+
     @Transactional
     public void pay(ShopOrder order) {
-        var now = clock.instant();
-        if (store.mark(order.id(), Moment.PAID, now)) {
-            report(Events.paid(order, now));
+        pay(order, clock.instant(), null);
+    }
+
+    private void pay(ShopOrder order, Instant at, @Nullable Instant paidThrough) {
+        if (store.mark(order.id(), Moment.PAID, at)) {
+            report(Events.paid(order, at));
+            plans.begin(order, at, paidThrough);
         }
     }
 

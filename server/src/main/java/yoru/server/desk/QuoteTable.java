@@ -1,0 +1,34 @@
+package yoru.server.desk;
+
+import jakarta.persistence.LockModeType;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.data.domain.Limit;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Lock;
+import org.springframework.data.jpa.repository.Modifying;
+import org.springframework.data.jpa.repository.Query;
+
+interface QuoteTable extends JpaRepository<Quote, Long> {
+
+    Optional<Quote> findByKey(String key);
+
+    /** Those that wait for an answer first, the newest first. */
+    @Query(
+            "select q from Quote q order by case when q.state = yoru.server.desk.Quote.State.OPEN then 0 else 1 end, q.id desc")
+    List<Quote> latest(Limit limit);
+
+    int countByState(Quote.State state);
+
+    @Lock(LockModeType.PESSIMISTIC_WRITE)
+    @Query("select q from Quote q where q.id = :id")
+    Optional<Quote> lock(long id);
+
+    /** @param addresses a JSON array; quotes that name one of them go */
+    @Modifying
+    @Query(value = """
+                    delete from quote
+                    where exists (select 1 from jsonb_array_elements_text(cast(:addresses as jsonb)) k
+                                  where position(k in lower(person_key || cast(sheet as text))) > 0)""", nativeQuery = true)
+    void forgetPeople(String addresses);
+}

@@ -1,0 +1,227 @@
+package yoru.server.desk;
+
+import java.math.BigDecimal;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
+import org.springframework.data.domain.Limit;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.ledger.Happening;
+import yoru.core.ledger.OrderLine;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Person;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.PersonForgotten;
+import yoru.server.platform.ProblemException;
+
+/** Orders by hand that people were offered: kept until they agree, which makes the order, or decline. */
+@Service
+public class Quotes {
+
+    private static final int SHOWN = 200;
+
+    private final QuoteTable quotes;
+    private final DeskService desk;
+    private final Rulebooks rulebooks;
+    private final LedgerService ledger;
+    private final Journal journal;
+    private final JsonMapper json;
+    private final Clock clock;
+
+    Quotes(
+            QuoteTable quotes,
+            DeskService desk,
+            Rulebooks rulebooks,
+            LedgerService ledger,
+            Journal journal,
+            JsonMapper json,
+            Clock clock) {
+        this.quotes = quotes;
+        this.desk = desk;
+        this.rulebooks = rulebooks;
+        this.ledger = ledger;
+        this.journal = journal;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /** @param expired whether the day until which it held is over */
+    record ListedQuote(
+            long id,
+            String person,
+            String name,
+            BigDecimal total,
+            String currency,
+            @Nullable LocalDate validUntil,
+            boolean expired,
+            Quote.State state,
+            Instant madeAt,
+            String madeBy,
+            @Nullable String order) {}
+
+    /** @param open how many wait for an answer */
+    record QuoteList(int open, List<ListedQuote> quotes) {}
+
+    /** @param sheet the order that it would become */
+    record ShownQuote(ListedQuote quote, List<QuotedLine> lines, ActSheet sheet) {}
+
+    record QuotedLine(
+            String title,
+            int quantity,
+            BigDecimal price,
+            @Nullable BigDecimal off,
+            @Nullable String giftTo) {}
+
+    @Transactional(readOnly = true)
+    public QuoteList latest() {
+        return new QuoteList(
+                quotes.countByState(Quote.State.OPEN),
+                quotes.latest(Limit.of(SHOWN)).stream().map(this::listed).toList());
+    }
+
+    @Transactional(readOnly = true)
+    public ShownQuote one(long id) {
+        return shown(quotes.findById(id).orElseThrow(() -> notFound(id)));
+    }
+
+    /** @param key tells this quote from all others; sent again, it makes none */
+    @Transactional
+    public ShownQuote make(String key, ActSheet sheet, @Nullable LocalDate validUntil, String operator) {
+        var known = quotes.findByKey(key);
+        if (known.isPresent()) {
+            return shown(known.get());
+        }
+        var payment = sheet.payment();
+        if (sheet.kind() != ActSheet.Kind.SELL || payment == null || !payment.isLater()) {
+            throw new ProblemException(
+                    HttpStatus.BAD_REQUEST,
+                    "This is no quote",
+                    "What is offered is an order that is to be paid later.");
+        }
+        var looked = desk.look(sheet);
+        DeskService.throwIfRefused(looked);
+        var placed = looked.decision().facts().stream()
+                .map(fact -> fact.happening() instanceof Happening.OrderPlaced it ? it : null)
+                .filter(Objects::nonNull)
+                .findFirst()
+                .orElseThrow();
+        var quote = new Quote();
+        quote.key = key;
+        quote.personKey = looked.decision().facts().getFirst().subject();
+        quote.name = Objects.requireNonNullElse(sheet.name(), "");
+        quote.sheet = json.writeValueAsString(sheet);
+        quote.total = placed.lines().stream().map(OrderLine::amount).reduce(BigDecimal.ZERO, BigDecimal::add);
+        quote.currency = placed.currency().getCurrencyCode();
+        quote.validUntil = validUntil;
+        quote.madeAt = clock.instant();
+        quote.madeBy = operator;
+        quotes.saveAndFlush(quote);
+        note("Quote made", quote, operator);
+        return shown(quote);
+    }
+
+    /** Makes the order; agreed to twice it is made once. */
+    @Transactional
+    public ShownQuote agree(long id, String operator) {
+        var quote = open(id, Quote.State.AGREED);
+        if (quote.state == Quote.State.OPEN) {
+            quote.orderId =
+                    desk.act("quote-" + quote.key, sheet(quote), operator).order();
+            quote.decide(Quote.State.AGREED, operator, clock.instant());
+            note("Quote agreed to", quote, operator);
+        }
+        return shown(quote);
+    }
+
+    @Transactional
+    public ShownQuote decline(long id, String operator) {
+        var quote = open(id, Quote.State.DECLINED);
+        if (quote.state == Quote.State.OPEN) {
+            quote.decide(Quote.State.DECLINED, operator, clock.instant());
+            note("Quote declined", quote, operator);
+        }
+        return shown(quote);
+    }
+
+    /** @param wanted what it may be already */
+    private Quote open(long id, Quote.State wanted) {
+        var quote = quotes.lock(id).orElseThrow(() -> notFound(id));
+        if (quote.state != Quote.State.OPEN && quote.state != wanted) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT,
+                    "This quote is decided",
+                    quote.state == Quote.State.AGREED
+                            ? "It became order " + quote.orderId + "."
+                            : "It was declined. Make a new one.");
+        }
+        return quote;
+    }
+
+    private static ProblemException notFound(long id) {
+        return ProblemException.notFound("No quote " + id + ".");
+    }
+
+    private ActSheet sheet(Quote quote) {
+        return json.readValue(quote.sheet, ActSheet.class);
+    }
+
+    private ListedQuote listed(Quote quote) {
+        var today = LocalDate.ofInstant(
+                clock.instant(), rulebooks.current().rulebook().school().zone());
+        return new ListedQuote(
+                quote.id(),
+                quote.personKey,
+                ledger.person(quote.personKey)
+                        .map(Person::name)
+                        .filter(name -> !name.equals(quote.personKey))
+                        .orElse(quote.name.isEmpty() ? quote.personKey : quote.name),
+                quote.total,
+                quote.currency,
+                quote.validUntil,
+                quote.state == Quote.State.OPEN && quote.validUntil != null && quote.validUntil.isBefore(today),
+                quote.state,
+                quote.madeAt,
+                quote.madeBy,
+                quote.orderId);
+    }
+
+    private ShownQuote shown(Quote quote) {
+        var sheet = sheet(quote);
+        var rulebook = rulebooks.current().rulebook();
+        return new ShownQuote(
+                listed(quote),
+                Objects.requireNonNullElse(sheet.items(), List.<ActSheet.ItemSheet>of()).stream()
+                        .map(item -> new QuotedLine(
+                                rulebook.titleOfProduct(item.product()),
+                                item.quantity(),
+                                item.price(),
+                                item.off(),
+                                item.giftTo()))
+                        .toList(),
+                sheet);
+    }
+
+    private void note(String what, Quote quote, String operator) {
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                what,
+                "Quote %d · %s %s".formatted(quote.id(), quote.currency, quote.total.toPlainString()),
+                operator,
+                ledger.person(quote.personKey).map(Person::id).orElse(null),
+                null));
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        quotes.forgetPeople(forgotten.forgetting().addresses());
+    }
+}

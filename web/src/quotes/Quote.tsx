@@ -1,0 +1,159 @@
+import { Link, useNavigate, useParams } from '@tanstack/react-router';
+import { useQueryClient } from '@tanstack/react-query';
+import { api, type Schemas } from '../api/client';
+import { WhatFollows } from '../desk/WhatFollows';
+import { useMay } from '../session/may';
+import { useSession } from '../session/session';
+import { shownDate } from '../ui/dates';
+import { Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { exactMoney } from '../ui/words';
+import { standing } from './words';
+
+/** One offer, with what would come of it. */
+export function Quote() {
+  const { id } = useParams({ from: '/quotes/$id' });
+  const { zone } = useSession();
+  const may = useMay();
+  const number = Number(id);
+  const quote = api.useQuery('get', '/api/quotes/{id}', {
+    params: { path: { id: Number.isSafeInteger(number) ? number : 0 } },
+  });
+  const data = quote.data;
+  if (data === undefined) {
+    return (
+      <Screen>
+        {quote.error === null ? <Waiting what="the quote" /> : <Fault error={quote.error} />}
+        <Link to="/quotes">To all quotes</Link>
+      </Screen>
+    );
+  }
+  const { quote: shown, lines } = data;
+  return (
+    <Screen
+      margin={
+        <Margin label="What will happen">
+          {shown.state === 'OPEN' && may.act ? (
+            <Decide quote={data} />
+          ) : (
+            <section className="quiet">
+              <h2>{shown.state === 'OPEN' ? 'It waits for an answer' : 'It is decided'}</h2>
+              {shown.order !== undefined && (
+                <p>
+                  It became{' '}
+                  <Link to="/orders/$id" params={{ id: shown.order }}>
+                    order {shown.order}
+                  </Link>
+                  : invoice and payment are entered there.
+                </p>
+              )}
+            </section>
+          )}
+        </Margin>
+      }
+    >
+      <div className="headline">
+        <h1>Quote {shown.id}</h1>
+        <p>{standing(shown)}</p>
+      </div>
+      <p>
+        For <strong>{shown.name}</strong>{' '}
+        {shown.name !== shown.person && <span className="soft">{shown.person}</span>}
+      </p>
+      <p className="soft">
+        made by {shown.madeBy} on {shownDate(shown.madeAt, zone)}
+        {shown.validUntil === undefined ? '' : `, holds until ${shownDate(shown.validUntil, zone)}`}
+      </p>
+      <table className="items">
+        <thead>
+          <tr>
+            <th scope="col">Product</th>
+            <th scope="col" className="number">
+              How many
+            </th>
+            <th scope="col" className="number">
+              Price of one
+            </th>
+            <th scope="col" className="number">
+              Taken off
+            </th>
+            <th scope="col" className="number">
+              {shown.currency}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line, at) => (
+            <tr key={at}>
+              <td>
+                <strong>{line.title}</strong>
+                {line.giftTo !== undefined && <span className="soft"> for {line.giftTo}</span>}
+              </td>
+              <td className="number">{line.quantity}</td>
+              <td className="number">{exactMoney(line.price, shown.currency)}</td>
+              <td className="number">{line.off === undefined ? '' : exactMoney(line.off, shown.currency)}</td>
+              <td className="number">
+                {exactMoney(line.price * line.quantity - (line.off ?? 0), shown.currency)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="total">
+        <span className="soft">Total</span>
+        <strong>{exactMoney(shown.total, shown.currency)}</strong>
+      </p>
+    </Screen>
+  );
+}
+
+/** What agreeing would do, and the two answers. */
+function Decide({ quote }: { quote: Schemas['ShownQuote'] }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const path = { params: { path: { id: quote.quote.id } } };
+  const consequence = api.useQuery('post', '/api/desk/consequence', { body: quote.sheet }, { retry: false });
+  const settled = { onSettled: () => queries.invalidateQueries() };
+  const agree = api.useMutation('post', '/api/quotes/{id}/agree', {
+    ...settled,
+    onSuccess: (answer: Schemas['ShownQuote']) => {
+      if (answer.quote.order !== undefined)
+        void navigate({ to: '/orders/$id', params: { id: answer.quote.order } });
+    },
+  });
+  const decline = api.useMutation('post', '/api/quotes/{id}/decline', settled);
+  const refusals = consequence.data?.refusals ?? [];
+  const busy = agree.isPending || decline.isPending;
+  return (
+    <section>
+      <h2>When it is agreed to</h2>
+      {quote.quote.expired && (
+        <p className="warn" role="status">
+          It held until a day that is over. Agree only if its prices still stand.
+        </p>
+      )}
+      {refusals.map((refusal) => (
+        <p key={refusal.problem} className="warn" role="status">
+          {refusal.problem}
+        </p>
+      ))}
+      {consequence.data !== undefined && refusals.length === 0 && (
+        <WhatFollows consequence={consequence.data} />
+      )}
+      {[consequence.error, agree.error, decline.error].map(
+        (error, at) => error !== null && <Fault key={at} error={error} />,
+      )}
+      <div className="acts">
+        <button
+          className="btn btn-primary"
+          disabled={busy || consequence.data === undefined || refusals.length > 0}
+          onClick={() => agree.mutate(path)}
+        >
+          They agree: make the order
+        </button>
+        <button className="btn" disabled={busy} onClick={() => decline.mutate(path)}>
+          They decline
+        </button>
+      </div>
+    </section>
+  );
+}
