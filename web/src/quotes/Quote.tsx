@@ -63,7 +63,7 @@ export function Quote() {
         made by {shown.madeBy} on {shownDate(shown.madeAt, zone)}
         {shown.validUntil === undefined ? '' : `, holds until ${shownDate(shown.validUntil, zone)}`}
       </p>
-      <table className="items">
+      <table className="items items-shown">
         <thead>
           <tr>
             <th scope="col">Product</th>
@@ -90,7 +90,7 @@ export function Quote() {
               </td>
               <td className="number">{line.quantity}</td>
               <td className="number">{exactMoney(line.price, shown.currency)}</td>
-              <td className="number">{line.off === undefined ? '' : exactMoney(line.off, shown.currency)}</td>
+              <td className="number">{(line.off ?? 0) === 0 ? '' : exactMoney(line.off ?? 0, shown.currency)}</td>
               <td className="number">
                 {exactMoney(line.price * line.quantity - (line.off ?? 0), shown.currency)}
               </td>
@@ -98,7 +98,7 @@ export function Quote() {
           ))}
         </tbody>
       </table>
-      <p className="total">
+      <p className="total total-line">
         <span className="soft">Total</span>
         <strong>{exactMoney(shown.total, shown.currency)}</strong>
       </p>

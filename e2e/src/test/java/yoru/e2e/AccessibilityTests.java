@@ -84,6 +84,8 @@ class AccessibilityTests {
                 "/orders/no-such-order",
                 "/team",
                 "/policies",
+                "/quotes",
+                "/quotes/999",
                 "/held",
                 "/exchange",
                 "/people/segments",

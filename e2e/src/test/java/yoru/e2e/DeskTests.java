@@ -85,7 +85,7 @@ class DeskTests {
         var yoru = chromium.operator(school);
         byHand(yoru, person, "Otto Payer", "queen rearing, self");
         yoru.getByText("Open when paid").click();
-        assertThat(margin(yoru)).containsText("is not paid yet");
+        assertThat(margin(yoru)).containsText("It opens when it is paid.");
         assertThat(margin(yoru)).containsText("Nothing opens or closes");
         OnScreen.button(yoru, "Keep as a quote").click();
         assertThat(yoru.getByText("waits for an answer")).isVisible();
@@ -534,9 +534,11 @@ class DeskTests {
             inTheClassroom(pair.email(), "queen-rearing", "open", 1);
             var friend = somebody();
             yoru.navigate(school.server() + "/orders/" + order);
-            OnScreen.button(yoru, "Give seats to a list of people").click();
-            yoru.getByLabel("Addresses, one on each line").fill(friend);
-            OnScreen.button(yoru, "Give 1 seat").click();
+            OnScreen.button(yoru, "Give it to somebody").click();
+            choose(yoru, "For whom", friend);
+            margin(yoru)
+                    .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Give it"))
+                    .click();
             inTheClassroom(friend, "queen-rearing", "open", 1);
         } finally {
             publish(yoru, before);

@@ -15,6 +15,7 @@ import yoru.core.ledger.Happening;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.rulebook.Link;
+import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
@@ -67,12 +68,7 @@ public final class Explanation {
                 "It opens on %s (%s)."
                         .formatted(words.day(it.entitlement().stretch().span().start()), label(it.entitlement()));
             case WhyClosed.Obstacle.NotOpened it ->
-                line(it.order(), it.line())
-                        + switch (rulebook.opensOn(it.product())) {
-                            case PAID -> " is not paid yet.";
-                            case FULFILLED -> " is not fulfilled yet.";
-                            case PLACED -> " is not placed yet.";
-                        };
+                line(it.order(), it.line()) + " is not " + whatOpens(it.product()) + " yet.";
             case WhyClosed.Obstacle.NeverBegan it -> line(it.order(), it.line()) + " was taken back before it opened.";
             case WhyClosed.Obstacle.ForSomebodyElse it -> line(it.order(), it.line()) + " is for somebody else.";
             case WhyClosed.Obstacle.NoPlace _ -> "It was chosen, and the allowance has no place left for it.";
@@ -99,6 +95,15 @@ public final class Explanation {
 
     private String line(Order order, OrderLine line) {
         return "Order %s, line %s: %s".formatted(order.id(), line.line(), rulebook.titleOfProduct(line.product()));
+    }
+
+    /** What has to happen to an order until a product of it opens: "paid". */
+    public String whatOpens(Product product) {
+        return switch (rulebook.opensOn(product)) {
+            case PAID -> "paid";
+            case FULFILLED -> "fulfilled";
+            case PLACED -> "placed";
+        };
     }
 
     /** In a few words, for a bar on a time line: "order 2041, 1 year". */

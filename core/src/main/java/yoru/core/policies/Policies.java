@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.time.Period;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
@@ -73,13 +74,17 @@ public record Policies(
     }
 
     /**
+     * Asks only what it has to know.
+     *
      * @param known whether anything but such reports is known of the person
      * @param heardOf whether the order is known that it is about; of other things it does not matter
      */
-    public Verdict on(Fact fact, Introduction introduction, boolean known, boolean heardOf) {
-        if (known) {
-            return Verdict.TAKE;
-        }
+    public Verdict on(Fact fact, Introduction introduction, BooleanSupplier known, BooleanSupplier heardOf) {
+        var ofAStranger = ofAStranger(fact, introduction, heardOf);
+        return ofAStranger == Verdict.TAKE || known.getAsBoolean() ? Verdict.TAKE : ofAStranger;
+    }
+
+    private Verdict ofAStranger(Fact fact, Introduction introduction, BooleanSupplier heardOf) {
         return switch (fact.happening()) {
             case Happening.OrderPlaced _ -> introduction.guest ? onGuest() : Verdict.TAKE;
             case Happening.TagAdded _,
@@ -89,7 +94,8 @@ public record Policies(
                     Happening.CourseCompleted _,
                     Happening.CourseChosen _,
                     Happening.CourseReleased _ -> onUnknownContact();
-            case Happening.OfOrder _ -> heardOf || guests == Guests.MAKE ? Verdict.TAKE : Verdict.HOLD_EARLY;
+            case Happening.OfOrder _ ->
+                guests == Guests.MAKE || heardOf.getAsBoolean() ? Verdict.TAKE : Verdict.HOLD_EARLY;
             // a subscription or something given makes a person known
             case Happening.OfSubscription _,
                     Happening.OfGrant _,

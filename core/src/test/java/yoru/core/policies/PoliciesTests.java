@@ -36,22 +36,23 @@ class PoliciesTests {
 
     @Test
     void aGuestAndAnUnknownContactWaitOnlyWhereTheSchoolSaysSo() {
-        assertThat(STRICT.on(ORDER, GUEST, false, true)).isEqualTo(HOLD_GUEST);
-        assertThat(STRICT.on(ORDER, MEMBER, false, true)).isEqualTo(TAKE);
-        assertThat(STRICT.on(TAG, MEMBER, false, true)).isEqualTo(HOLD_UNKNOWN);
-        assertThat(Policies.DEFAULT.on(ORDER, GUEST, false, true)).isEqualTo(TAKE);
-        assertThat(Policies.DEFAULT.on(TAG, MEMBER, false, true)).isEqualTo(TAKE);
-        assertThat(new Policies(Guests.HOLD, UnknownContacts.SKIP, Joining.ASK, null).on(TAG, MEMBER, false, true))
+        assertThat(STRICT.on(ORDER, GUEST, () -> false, () -> true)).isEqualTo(HOLD_GUEST);
+        assertThat(STRICT.on(ORDER, MEMBER, () -> false, () -> true)).isEqualTo(TAKE);
+        assertThat(STRICT.on(TAG, MEMBER, () -> false, () -> true)).isEqualTo(HOLD_UNKNOWN);
+        assertThat(Policies.DEFAULT.on(ORDER, GUEST, () -> false, () -> true)).isEqualTo(TAKE);
+        assertThat(Policies.DEFAULT.on(TAG, MEMBER, () -> false, () -> true)).isEqualTo(TAKE);
+        assertThat(new Policies(Guests.HOLD, UnknownContacts.SKIP, Joining.ASK, null)
+                        .on(TAG, MEMBER, () -> false, () -> true))
                 .isEqualTo(SKIP_UNKNOWN);
     }
 
     @Test
     void aPaymentThatOvertakesItsOrderWaitsForItWhereGuestsAreHeld() {
         var paid = new Shop().paid("1", "ada@post.example", Shop.MARCH);
-        assertThat(STRICT.on(paid, MEMBER, false, false)).isEqualTo(HOLD_EARLY);
-        assertThat(STRICT.on(paid, MEMBER, false, true)).isEqualTo(TAKE);
-        assertThat(STRICT.on(paid, MEMBER, true, false)).isEqualTo(TAKE);
-        assertThat(Policies.DEFAULT.on(paid, MEMBER, false, false)).isEqualTo(TAKE);
+        assertThat(STRICT.on(paid, MEMBER, () -> false, () -> false)).isEqualTo(HOLD_EARLY);
+        assertThat(STRICT.on(paid, MEMBER, () -> false, () -> true)).isEqualTo(TAKE);
+        assertThat(STRICT.on(paid, MEMBER, () -> true, () -> false)).isEqualTo(TAKE);
+        assertThat(Policies.DEFAULT.on(paid, MEMBER, () -> false, () -> false)).isEqualTo(TAKE);
     }
 
     /** Whatever is said of somebody known is a fact, and by default everything is: no policy, no change. */
@@ -59,8 +60,9 @@ class PoliciesTests {
     void nothingOfSomebodyKnownEverWaits() {
         for (long seed = 0; seed < 200; seed++) {
             for (Fact fact : World.of(seed).facts()) {
-                assertThat(STRICT.on(fact, GUEST, true, false)).isEqualTo(TAKE);
-                assertThat(Policies.DEFAULT.on(fact, GUEST, false, false)).isEqualTo(TAKE);
+                assertThat(STRICT.on(fact, GUEST, () -> true, () -> false)).isEqualTo(TAKE);
+                assertThat(Policies.DEFAULT.on(fact, GUEST, () -> false, () -> false))
+                        .isEqualTo(TAKE);
             }
         }
     }

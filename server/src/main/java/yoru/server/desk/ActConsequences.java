@@ -15,7 +15,6 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Access;
 import yoru.core.access.Explanation;
-import yoru.core.access.WhyClosed;
 import yoru.core.desk.Act;
 import yoru.core.desk.Decision;
 import yoru.core.impact.Change;
@@ -258,8 +257,8 @@ public class ActConsequences {
                     ? Stream.of("Its subscription begins when it is paid: enter it then.")
                     : Stream.empty();
         }
-        return Stream.of(new Explanation(current.rulebook(), current.number())
-                .obstacle(new WhyClosed.Obstacle.NotOpened(order, line, product)));
+        return Stream.of("It opens when it is %s."
+                .formatted(new Explanation(current.rulebook(), current.number()).whatOpens(product)));
     }
 
     private Sums sums(Order order) {

@@ -232,15 +232,10 @@ interface FactTable extends Repository<KeptFact, Long> {
     List<String> everybody();
 
     /** All people whose access a fact about the subject and the thing can change; they must be known. */
-    @Query(value = """
-                    with recursive same (key) as (
-                      (select cast(:subject as text) union select subject from fact where thing = cast(:thing as text))
-                      union
-                      select case when f.subject = s.key then f.body -> 'data' ->> 'into' else f.subject end
-                      from same s join fact f
-                        on f.type = 'yoru.person.merged' and (f.subject = s.key or f.body -> 'data' ->> 'into' = s.key))
-                    select p.id from person p where p.person_key in (select key from same)""", nativeQuery = true)
-    List<Long> concerned(String subject, @Nullable String thing);
+    default List<Long> concerned(String subject, @Nullable String thing) {
+        return concernedByAll(
+                LedgerService.json(List.of(subject)), LedgerService.json(thing == null ? List.of() : List.of(thing)));
+    }
 
     @Query(value = """
                     select line ->> 'product' as product, count(distinct subject) as buyers

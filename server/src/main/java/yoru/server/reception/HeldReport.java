@@ -10,6 +10,7 @@ import jakarta.persistence.Table;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Objects;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import yoru.formats.FactReader;
@@ -85,8 +86,8 @@ class HeldReport {
     }
 
     /** Whether what is said next about the same thing shares its fate; by then the person may have become known. */
-    boolean waitsWith(boolean known) {
-        return state != State.RELEASED && !(known && why == Why.UNKNOWN_CONTACT);
+    boolean waitsWith(BooleanSupplier known) {
+        return state != State.RELEASED && !(why == Why.UNKNOWN_CONTACT && known.getAsBoolean());
     }
 
     long id() {

@@ -3,6 +3,7 @@ package yoru.server.reception;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -71,7 +72,7 @@ public class Reception {
             return Fate.KNOWN_ALREADY;
         }
         var introduction = Introductions.read(event);
-        boolean known = isKnown(fact, introduction);
+        BooleanSupplier known = () -> isKnown(fact, introduction);
         var before = held.findFirstByAboutAndStateNotOrderById(about, State.RELEASED);
         var order = fact.happening() instanceof Happening.OrderPlaced;
         if (before.isPresent() && before.get().waitsWith(known) && !(order && before.get().why == Why.EARLY)) {
@@ -79,7 +80,8 @@ public class Reception {
             hold(connection, fact, event, before.get());
             return before.get().state == State.HELD ? Fate.HELD : Fate.SKIPPED;
         }
-        boolean heardOf = !(fact.happening() instanceof Happening.OfOrder it) || ledger.knowsOrder(it.order());
+        BooleanSupplier heardOf =
+                () -> !(fact.happening() instanceof Happening.OfOrder it) || ledger.knowsOrder(it.order());
         return switch (policies.inForce().on(fact, introduction, known, heardOf)) {
             case TAKE -> {
                 var fate = take(connection, fact, event);
