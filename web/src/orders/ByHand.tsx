@@ -80,7 +80,9 @@ export function ByHand() {
         <Margin label="What will happen">
           <section>
             <h2>What will happen</h2>
-            <p className="soft">as soon as you confirm</p>
+            <p className="soft">
+              {payment.kind === 'ON_FILE' ? 'once the shop has charged it' : 'as soon as you confirm'}
+            </p>
             {sheet === undefined && <p>Choose a person and a product, and it is said here.</p>}
             {refusals.map((refusal) => (
               <p key={refusal.field + refusal.problem} className="warn" role="status">
@@ -108,6 +110,8 @@ export function ByHand() {
             onChoose={(next) => {
               setChosen(next);
               setDropped(true);
+              // what somebody else left on file is not theirs
+              if (payment.kind === 'ON_FILE') setPayment({ kind: 'ALREADY', method: 'bank transfer' });
             }}
           />
           {person?.known === false && (
@@ -149,14 +153,16 @@ export function ByHand() {
           )}
         </section>
         <What items={items} onChange={setItems} products={offer?.products ?? []} currency={currency} />
-        <HowPaid payment={payment} onChange={setPayment} />
+        <HowPaid payment={payment} onChange={setPayment} person={person?.key} />
         <div className="confirm">
           <button type="submit" className="btn btn-primary" disabled={!ready}>
             {act.busy
               ? 'Confirming …'
-              : payment.kind === 'LATER_OPEN_WHEN_PAID'
-                ? 'Confirm the order'
-                : 'Confirm and open'}
+              : payment.kind === 'ON_FILE'
+                ? 'Confirm and charge'
+                : payment.kind === 'LATER_OPEN_WHEN_PAID'
+                  ? 'Confirm the order'
+                  : 'Confirm and open'}
           </button>
           {isLater(payment.kind) && <AsQuote sheet={ready ? sheet : undefined} />}
           <Link to="/orders" className="btn">
@@ -355,7 +361,22 @@ function What({
   );
 }
 
-function HowPaid({ payment, onChange }: { payment: Payment; onChange: (payment: Payment) => void }) {
+function HowPaid({
+  payment,
+  onChange,
+  person,
+}: {
+  payment: Payment;
+  onChange: (payment: Payment) => void;
+  person: string | undefined;
+}) {
+  const methods = api.useQuery(
+    'get',
+    '/api/charges/methods',
+    { params: { query: { person: person ?? '' } } },
+    { enabled: person !== undefined },
+  );
+  const onFile = person === undefined ? [] : (methods.data ?? []);
   return (
     <section className="panel" aria-label="How it is paid">
       <h2>How it is paid</h2>
@@ -373,6 +394,30 @@ function HowPaid({ payment, onChange }: { payment: Payment; onChange: (payment: 
           </label>
         ))}
       </div>
+      {onFile.length > 0 && (
+        <div className="pay-ways pay-ways-more" role="radiogroup" aria-label="Method on file">
+          {onFile.map((one) => (
+            <label
+              key={one.connection + one.method}
+              className={payment.onFile?.method === one.method ? 'pay-way pay-way-chosen' : 'pay-way'}
+            >
+              <input
+                type="radio"
+                name="pay-way"
+                checked={payment.onFile?.method === one.method}
+                onChange={() =>
+                  onChange({
+                    kind: 'ON_FILE',
+                    onFile: { connection: one.connection, method: one.method, label: one.label },
+                  })
+                }
+              />
+              <strong>On file: {one.label}</strong>
+              <span>{one.system} charges it, and then it opens</span>
+            </label>
+          ))}
+        </div>
+      )}
       {payment.kind === 'FREE' && (
         <Field
           label="Reason"

@@ -9,6 +9,7 @@ import { shownDate, shownTime } from '../ui/dates';
 import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { exactMoney } from '../ui/words';
 import { OrderAct, type OrderDeed } from './OrderAct';
+import { Charge } from './Charge';
 import { OrderState } from './OrderState';
 import { Seats } from './Seats';
 import { CHANNELS, TO_DO, type OrderShown } from './words';
@@ -129,6 +130,7 @@ function Head({ order }: { order: OrderShown }) {
           {order.owed > 0 && <Sum title="Owed" amount={order.owed} order={order} />}
         </dl>
       </div>
+      <Charge order={order.id} />
     </header>
   );
 }

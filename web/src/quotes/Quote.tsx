@@ -90,7 +90,9 @@ export function Quote() {
               </td>
               <td className="number">{line.quantity}</td>
               <td className="number">{exactMoney(line.price, shown.currency)}</td>
-              <td className="number">{(line.off ?? 0) === 0 ? '' : exactMoney(line.off ?? 0, shown.currency)}</td>
+              <td className="number">
+                {(line.off ?? 0) === 0 ? '' : exactMoney(line.off ?? 0, shown.currency)}
+              </td>
               <td className="number">
                 {exactMoney(line.price * line.quantity - (line.off ?? 0), shown.currency)}
               </td>

@@ -64,6 +64,7 @@ export const ABILITIES: Record<Ability, string> = {
   CATALOGUE: 'shows its catalogue',
   LISTING: 'tells who has what',
   EVENTS: 'events',
+  CHARGING: 'methods of payment on file',
 };
 
 export const STATES: Record<SystemShown['state'], string> = {

@@ -341,6 +341,9 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
             if (random.nextInt(4) == 0) {
                 nonsense();
             }
+            if (random.nextInt(7) == 0) {
+                add(pick(random, "ben", "cleo", "dora"), moment(), new Happening.PersonErased());
+            }
             return List.copyOf(facts);
         }
 

@@ -426,6 +426,32 @@ class DeskTests {
         assertThat(yoru.getByText("payment 3,")).containsText("paid");
     }
 
+    @Test
+    void whatABuyerLeftOnFileIsChargedByTheShopOrRefused() {
+        var buyer = Learner.stranger(school, chromium.stranger(), "Fidelma Filed");
+        buyer.buys("First Hive", "");
+        inTheClassroom(buyer.email(), "first-hive", "open", 1);
+        var yoru = chromium.operator(school);
+        again(yoru, buyer.email(), "winter care");
+        yoru.getByText("On file: card ending").click();
+        assertThat(margin(yoru)).containsText("once the shop has charged it");
+        assertThat(margin(yoru)).containsText("Winter Care");
+        OnScreen.button(yoru, "Confirm and charge").click();
+        assertThat(yoru.getByText("Practice shop charged €80.00, card ending")).isVisible();
+        inTheClassroom(buyer.email(), "winter-care", "open", 1);
+
+        var shop = chromium.stranger();
+        shop.navigate(school.address(Part.SHOP) + "/keeper");
+        shop.getByLabel("Whose").fill(buyer.email());
+        OnScreen.button(shop, "Refuse to charge it").click();
+        again(yoru, buyer.email(), "queen rearing, self");
+        yoru.getByText("On file: card ending").click();
+        OnScreen.button(yoru, "Confirm and charge").click();
+        assertThat(yoru.getByText("the card was refused")).isVisible();
+        assertThat(margin(yoru)).containsText("€180.00 to be paid");
+        inTheClassroom(buyer.email(), "queen-rearing", "open", 0);
+    }
+
     /** In UTC; as text it has seconds only where there are some, which is how a browser takes it. */
     private static LocalDateTime now() {
         return LocalDateTime.now(ZoneOffset.UTC).truncatedTo(ChronoUnit.SECONDS);
@@ -583,6 +609,12 @@ class DeskTests {
         for (String product : products) {
             choose(yoru, "Add a product", product);
         }
+    }
+
+    /** Another order for somebody who is known. */
+    private static void again(Page yoru, String person, String product) {
+        yoru.navigate(school.server() + "/orders/by-hand?person=" + person);
+        choose(yoru, "Add a product", product);
     }
 
     private static void choose(Page yoru, String finder, String words) {

@@ -74,6 +74,10 @@ public final class StubClassroom {
         server.createContext("/contacts/api/contacts", this::note);
         server.createContext("/listener", this::note);
         server.createContext("/shop/catalogue", exchange -> say(exchange, 200, products));
+        server.createContext(
+                "/shop/methods",
+                exchange -> say(exchange, 200, "{\"methods\": [{\"id\": \"m-1\", \"label\": \"card ending 4242\"}]}"));
+        server.createContext("/shop/charges", this::charge);
         server.start();
     }
 
@@ -134,6 +138,16 @@ public final class StubClassroom {
                 .findFirst()
                 .map(one -> ", \"until\": \"" + one.wanted.path("until").asString() + "\"")
                 .orElse("");
+    }
+
+    /** It behaves as the buyer is told to. */
+    private void charge(HttpExchange exchange) throws IOException {
+        var body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
+        var key = exchange.getRequestHeaders().get("Idempotency-Key");
+        calls.add(new Call("/shop/charges", body, Map.of("idempotency-key", key)));
+        var buyer = JsonMapper.shared().readTree(body).path("email").asString();
+        manners.getOrDefault("charging " + buyer, (on, id) -> say(on, 200, "{\"id\": \"%s\"}".formatted(id)))
+                .answer(exchange, "charge of " + key.getFirst());
     }
 
     private void note(HttpExchange exchange) throws IOException {

@@ -69,6 +69,9 @@ public sealed interface Act {
 
         /** @param opensNow before it is paid */
         record Later(boolean opensNow, @Nullable LocalDate payBy) implements Payment {}
+
+        /** A method of payment that the buyer left with a shop is charged; it is paid once the shop says so. */
+        record OnFile() implements Payment {}
     }
 
     record Pay(String order, String method, String reference) implements AboutOrder {}

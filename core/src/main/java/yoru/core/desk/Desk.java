@@ -374,6 +374,11 @@ public final class Desk {
             fact(act.person(), new Happening.OrderPlaced(act.order(), Channel.HAND, currency, lines, payBy, reason));
             switch (act.payment()) {
                 case Act.Payment.Free _ -> {}
+                case Act.Payment.OnFile _ ->
+                    refuseIf(
+                            lines.stream().allMatch(line -> line.amount().signum() == 0),
+                            "payment",
+                            "It costs nothing: there is nothing to charge.");
                 case Act.Payment.Already it ->
                     fact(
                             act.person(),
@@ -392,7 +397,11 @@ public final class Desk {
 
         /** What is paid again and again begins with the order that is paid, or costs nothing, or opens at once. */
         private Optional<Happening> subscription(Act.Sell act, Product product, Act.Item item, String line) {
-            boolean begins = !(act.payment() instanceof Act.Payment.Later it) || it.opensNow();
+            boolean begins = switch (act.payment()) {
+                case Act.Payment.Free _, Act.Payment.Already _ -> true;
+                case Act.Payment.Later it -> it.opensNow();
+                case Act.Payment.OnFile _ -> false;
+            };
             return product.billing() instanceof Billing.Recurring plan && begins && item.giftTo() == null
                     ? Optional.of(new Happening.SubscriptionStarted(
                             act.order() + "-" + line,

@@ -25,7 +25,9 @@ public enum Ability {
     /** Lists who has what, so that it can be compared. */
     LISTING,
     /** Takes events about what Yoru did and learnt. */
-    EVENTS;
+    EVENTS,
+    /** Charges methods of payment that people left with it. */
+    CHARGING;
 
     /** What a system must be able to do for people to have the target there; levels are Yoru's own. */
     public static Optional<Ability> neededFor(Target target) {

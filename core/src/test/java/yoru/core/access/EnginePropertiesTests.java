@@ -99,7 +99,7 @@ class EnginePropertiesTests {
                 }));
     }
 
-    /** But for late arrivals, which cannot be here since every fact is known at its time, and merges. */
+    /** But for late arrivals, which cannot be here since every fact is known at its time, merges and erasing. */
     @ParameterizedTest(name = "run {0}")
     @MethodSource("runs")
     void laterFactsDoNotRewriteThePast(long run) {
@@ -108,7 +108,7 @@ class EnginePropertiesTests {
                     for (Instant at : World.MOMENTS) {
                         var facts = world.facts().stream()
                                 .filter(fact ->
-                                        !isOfMerging(fact) || !fact.time().isAfter(at))
+                                        !rewritesThePast(fact) || !fact.time().isAfter(at))
                                 .toList();
                         assertThat(openAt(access(world, facts, World.END), at))
                                 .as("at %s", at)
@@ -263,8 +263,10 @@ class EnginePropertiesTests {
                 }));
     }
 
-    private static boolean isOfMerging(Fact fact) {
-        return fact.happening() instanceof Happening.PersonMerged || fact.happening() instanceof Happening.PersonParted;
+    private static boolean rewritesThePast(Fact fact) {
+        return fact.happening() instanceof Happening.PersonMerged
+                || fact.happening() instanceof Happening.PersonParted
+                || fact.happening() instanceof Happening.PersonErased;
     }
 
     @ParameterizedTest
@@ -273,7 +275,7 @@ class EnginePropertiesTests {
         worlds(run)
                 .forEach(any -> Shrink.check(any, world -> {
                     var alone = world.facts().stream()
-                            .filter(fact -> !isOfMerging(fact))
+                            .filter(fact -> !rewritesThePast(fact))
                             .toList();
                     var joined = new ArrayList<>(alone);
                     joined.add(

@@ -9,6 +9,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.LongStream;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import yoru.core.Shop;
@@ -37,8 +38,12 @@ class OrderAccountTests {
     }
 
     private static List<OrderAccount> accounts(Engine engine, List<Fact> facts, Instant asOf) {
-        return Histories.of(Ledger.of(facts).asOf(asOf)).all().stream()
-                .flatMap(history -> history.orders().stream())
+        var histories = Histories.of(Ledger.of(facts).asOf(asOf));
+        return facts.stream()
+                .flatMap(fact ->
+                        fact.happening() instanceof Happening.OrderPlaced it ? Stream.of(it.order()) : Stream.empty())
+                .distinct()
+                .flatMap(order -> histories.order(order).stream())
                 .map((Order order) -> new OrderAccount(order, engine))
                 .toList();
     }

@@ -17,9 +17,12 @@ import yoru.core.access.Access;
 import yoru.core.access.Explanation;
 import yoru.core.desk.Act;
 import yoru.core.desk.Decision;
+import yoru.core.desk.Desk;
 import yoru.core.impact.Change;
 import yoru.core.impact.Changes;
 import yoru.core.ledger.Fact;
+import yoru.core.ledger.FactId;
+import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Order;
@@ -111,7 +114,7 @@ public class ActConsequences {
         }
         var now = clock.instant();
         var before = Histories.of(looked.known().asOf(now));
-        var after = with(looked.known(), looked.decision().facts(), now);
+        var after = with(looked.known(), hoped(looked, now), now);
         Map<String, String> called =
                 sheet.person() == null || sheet.name() == null ? Map.of() : Map.of(sheet.person(), sheet.name());
         var people = touched(looked.people(), before, after, called, now);
@@ -137,6 +140,16 @@ public class ActConsequences {
         var subjects = facts.stream().map(Fact::subject).collect(Collectors.toCollection(LinkedHashSet::new));
         var known = ledger.concerning(subjects);
         return touched(subjects, Histories.of(known.asOf(now)), with(known, facts, now), called, now);
+    }
+
+    /** What is said, and the payment where a shop is to charge it. */
+    private static List<Fact> hoped(DeskService.Looked looked, Instant now) {
+        var facts = new ArrayList<>(looked.decision().facts());
+        if (looked.act() instanceof Act.Sell it && it.payment() instanceof Act.Payment.OnFile) {
+            facts.add(
+                    new Fact(new FactId(Desk.SOURCE, "hoped"), it.person(), now, new Happening.OrderPaid(it.order())));
+        }
+        return facts;
     }
 
     private static Histories with(Ledger known, List<Fact> more, Instant now) {

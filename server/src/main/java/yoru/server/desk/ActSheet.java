@@ -83,24 +83,39 @@ record ActSheet(
             @Nullable @Size(max = 320) String giftTo,
             @Nullable LocalDate giftOn) {}
 
+    /**
+     * A method of payment that the buyer left with a shop.
+     *
+     * @param connection the shop
+     * @param method as the shop calls it
+     * @param label as people know it
+     */
+    record OnFileSheet(
+            @NotBlank @Size(max = 200) String connection,
+            @NotBlank @Size(max = 200) String method,
+            @NotBlank @Size(max = 200) String label) {}
+
     /** How an order is paid. */
     enum PaymentKind {
         FREE,
         ALREADY,
         LATER_OPEN_NOW,
-        LATER_OPEN_WHEN_PAID
+        LATER_OPEN_WHEN_PAID,
+        ON_FILE
     }
 
     /**
      * @param method how, in a word or two
      * @param payBy as the school counts days
+     * @param onFile what is charged, where a method on file is
      */
     record PaymentSheet(
             @NotNull PaymentKind kind,
             @Nullable @Size(max = 500) String reason,
             @Nullable @Size(max = 100) String method,
             @Nullable @Size(max = 200) String reference,
-            @Nullable LocalDate payBy) {
+            @Nullable LocalDate payBy,
+            @Nullable @Valid OnFileSheet onFile) {
 
         boolean isLater() {
             return kind == PaymentKind.LATER_OPEN_NOW || kind == PaymentKind.LATER_OPEN_WHEN_PAID;
@@ -112,6 +127,10 @@ record ActSheet(
                 case ALREADY -> new Act.Payment.Already(orEmpty(method), orEmpty(reference));
                 case LATER_OPEN_NOW -> new Act.Payment.Later(true, payBy);
                 case LATER_OPEN_WHEN_PAID -> new Act.Payment.Later(false, payBy);
+                case ON_FILE -> {
+                    needed("onFile", onFile);
+                    yield new Act.Payment.OnFile();
+                }
             };
         }
     }
@@ -173,6 +192,12 @@ record ActSheet(
             case PART -> new Act.Part(key("person", person));
             case ERASE -> new Act.Erase(key("person", person));
         };
+    }
+
+    /** What is charged, where a method on file is. */
+    @Nullable
+    OnFileSheet onFile() {
+        return kind == Kind.SELL && payment != null && payment.kind == PaymentKind.ON_FILE ? payment.onFile : null;
     }
 
     private String method() {

@@ -18,6 +18,7 @@ import yoru.core.desk.Decision;
 import yoru.core.desk.Desk;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Ledger;
+import yoru.server.charges.Charges;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
@@ -36,13 +37,16 @@ public class DeskService {
     private final Rulebooks rulebooks;
     private final OrderBook orders;
     private final DeskActs acts;
+    private final Charges charges;
     private final Clock clock;
 
-    DeskService(LedgerService ledger, Rulebooks rulebooks, OrderBook orders, DeskActs acts, Clock clock) {
+    DeskService(
+            LedgerService ledger, Rulebooks rulebooks, OrderBook orders, DeskActs acts, Charges charges, Clock clock) {
         this.ledger = ledger;
         this.rulebooks = rulebooks;
         this.orders = orders;
         this.acts = acts;
+        this.charges = charges;
         this.clock = clock;
     }
 
@@ -87,12 +91,18 @@ public class DeskService {
     /** @param key tells this act from all others; sent again, it does nothing */
     @Transactional
     Done act(String key, ActSheet sheet, String operator) {
-        return once(
+        var done = once(
                 key,
                 sheet.toString(),
                 () -> sheet.act(sheet.kind() == ActSheet.Kind.SELL ? orders.nextId() : NEW_ORDER),
                 sheet.name(),
                 operator);
+        var onFile = sheet.onFile();
+        if (onFile != null && done.order != null && !done.again) {
+            charges.begin(
+                    done.order, new Charges.OnFile(onFile.connection(), "", onFile.method(), onFile.label()), operator);
+        }
+        return done;
     }
 
     /** @param said what was asked for, to tell whether it is the same when it comes again */

@@ -115,9 +115,8 @@ public class OrderBook {
         var engine = rulebooks.current().engine();
         var known = Histories.of(ledger.aboutOrders(ids));
         var things = catalogue.thingsToPost();
-        var all = known.all().stream()
-                .flatMap(history -> history.orders().stream())
-                .toList();
+        var all =
+                ids.stream().distinct().flatMap(id -> known.order(id).stream()).toList();
         var people = ledger.people(all.stream().map(Order::person).collect(Collectors.toSet()));
         var rows = JsonNodeFactory.instance.arrayNode();
         var movements = JsonNodeFactory.instance.arrayNode();

@@ -1,6 +1,8 @@
 package yoru.server.systems;
 
+import java.math.BigDecimal;
 import java.time.Instant;
+import java.util.Currency;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -51,6 +53,34 @@ public interface Connector {
     default Optional<Inbox> inbox(Place place) {
         return Optional.empty();
     }
+
+    /** Methods of payment that somebody left with the system, for {@link Ability#CHARGING}. */
+    default List<Method> methods(Place place, String person) {
+        throw new UnsupportedOperationException(kind() + " charges nothing");
+    }
+
+    /** Charges one of them. Asked again under the same key, nothing is charged again, and the answer is the same. */
+    default Charged charge(Place place, Charge charge) {
+        throw new UnsupportedOperationException(kind() + " charges nothing");
+    }
+
+    /** @param label by which somebody knows it: "card ending 4242" */
+    record Method(String id, String label) {}
+
+    /**
+     * What is to be charged.
+     *
+     * @param method as the system calls it
+     * @param about what the buyer reads
+     */
+    record Charge(String key, String person, String method, BigDecimal amount, Currency currency, String about) {}
+
+    /**
+     * What came of it.
+     *
+     * @param said by which it is found in the system's books, or why it was refused
+     */
+    record Charged(boolean paid, String said) {}
 
     /** A real record from the other side, to see that the connection leads where it should. */
     Sample sample(Place place);

@@ -59,10 +59,12 @@ class History {
     private final Store store;
     private final Till till;
     private final Plans plans;
+    private final Methods methods;
     private final Outbox outbox;
     private final Clock clock;
 
-    History(Store store, Till till, Plans plans, Outbox outbox, Clock clock) {
+    History(Store store, Till till, Plans plans, Methods methods, Outbox outbox, Clock clock) {
+        this.methods = methods;
         this.till = till;
         this.plans = plans;
         this.store = store;
@@ -85,6 +87,7 @@ class History {
         for (Past past : orders) {
             if (!past.order.guest()) {
                 store.makeAccount(past.order.email(), past.order.name(), "");
+                methods.keep(past.order.email());
             }
             store.place(past.order);
             events.addAll(past.events);

@@ -40,11 +40,13 @@ class ShopPages {
     private final Store store;
     private final Till till;
     private final Plans plans;
+    private final Methods methods;
     private final Outbox outbox;
     private final ShopSettings settings;
     private final BCryptPasswordEncoder passwords = new BCryptPasswordEncoder(6);
 
-    ShopPages(Store store, Till till, Plans plans, Outbox outbox, ShopSettings settings) {
+    ShopPages(Store store, Till till, Plans plans, Methods methods, Outbox outbox, ShopSettings settings) {
+        this.methods = methods;
         this.plans = plans;
         this.store = store;
         this.till = till;
@@ -176,6 +178,7 @@ class ShopPages {
     String keeper(Model model) {
         model.addAttribute("orders", store.latestOrders());
         model.addAttribute("products", store.products());
+        model.addAttribute("charges", methods.latest());
         model.addAttribute("outbox", outbox.progress());
         model.addAttribute("reportTo", settings.reportTo());
         return "shop/keeper";
@@ -223,6 +226,13 @@ class ShopPages {
             throw new ResponseStatusException(HttpStatus.NOT_FOUND);
         }
         return "redirect:/orders/" + id.substring(0, id.lastIndexOf('-'));
+    }
+
+    /** Whether what somebody left on file can be charged. */
+    @PostMapping("/keeper/methods")
+    String method(@RequestParam String email, @RequestParam boolean works) {
+        methods.set(email.strip().toLowerCase(Locale.ROOT), works);
+        return "redirect:/keeper";
     }
 
     /** An order of the past; times are UTC. */

@@ -23,11 +23,13 @@ class Till {
 
     private final Store store;
     private final Plans plans;
+    private final Methods methods;
     private final Outbox outbox;
     private final Clock clock;
 
-    Till(Store store, Plans plans, Outbox outbox, Clock clock) {
+    Till(Store store, Plans plans, Methods methods, Outbox outbox, Clock clock) {
         this.plans = plans;
+        this.methods = methods;
         this.store = store;
         this.outbox = outbox;
         this.clock = clock;
@@ -91,6 +93,9 @@ class Till {
     private void pay(ShopOrder order, Instant at, @Nullable Instant paidThrough) {
         if (store.mark(order.id(), Moment.PAID, at)) {
             report(Events.paid(order, at));
+            if (!order.guest()) {
+                methods.keep(order.email());
+            }
             plans.begin(order, at, paidThrough);
         }
     }

@@ -3,9 +3,12 @@ package yoru.server.connectors.shop;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import yoru.core.systems.Ability;
 import yoru.server.connectors.Answers;
 import yoru.server.systems.Connector;
@@ -21,9 +24,11 @@ import yoru.server.systems.SystemKind;
 class ShopConnector implements Connector {
 
     private final SystemClient client;
+    private final JsonMapper json;
 
-    ShopConnector(SystemClient client) {
+    ShopConnector(SystemClient client, JsonMapper json) {
         this.client = client;
+        this.json = json;
     }
 
     @Override
@@ -33,7 +38,7 @@ class ShopConnector implements Connector {
 
     @Override
     public Set<Ability> abilities() {
-        return Set.of(Ability.CATALOGUE);
+        return Set.of(Ability.CATALOGUE, Ability.CHARGING);
     }
 
     @Override
@@ -53,6 +58,33 @@ class ShopConnector implements Connector {
     @Override
     public Sample sample(Place place) {
         return Answers.first(read(place), "products", "one product");
+    }
+
+    /** Not every shop keeps them: one that does not know the address has none. */
+    @Override
+    public List<Method> methods(Place place, String person) {
+        var reply = client.ask(place, Question.get("/methods?email={email}", person));
+        return reply.status() == HttpStatus.NOT_FOUND.value()
+                ? List.of()
+                : Answers.each(
+                        reply.orTrouble().json(),
+                        "methods",
+                        method -> new Method(Answers.text(method, "id"), Answers.text(method, "label")));
+    }
+
+    @Override
+    public Charged charge(Place place, Charge charge) {
+        var asked = json.createObjectNode()
+                .put("email", charge.person())
+                .put("method", charge.method())
+                .put("amount", charge.amount().toPlainString())
+                .put("currency", charge.currency().getCurrencyCode())
+                .put("about", charge.about());
+        var reply = client.ask(
+                place, Question.post(asked.toString(), "/charges").with(Map.of("Idempotency-Key", charge.key())));
+        return reply.status() == HttpStatus.PAYMENT_REQUIRED.value()
+                ? new Charged(false, Answers.text(reply.json(), "detail"))
+                : new Charged(true, Answers.text(reply.orTrouble().json(), "id"));
     }
 
     private JsonNode read(Place place) {

@@ -1,0 +1,229 @@
+package yoru.server.charges;
+
+import java.math.BigDecimal;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Currency;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
+import yoru.core.desk.Desk;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.FactId;
+import yoru.core.ledger.Happening;
+import yoru.core.systems.Ability;
+import yoru.server.charges.OrderCharge.State;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Person;
+import yoru.server.platform.PersonForgotten;
+import yoru.server.platform.ProblemException;
+import yoru.server.platform.Queue;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+import yoru.server.systems.Connector;
+import yoru.server.systems.Connectors;
+import yoru.server.systems.TroubleException;
+
+/** Has shops charge methods of payment on file. */
+@Service
+public class Charges {
+
+    private final OrderCharges charges;
+    private final Connections connections;
+    private final Connectors connectors;
+    private final LedgerService ledger;
+    private final Journal journal;
+    private final Queue queue;
+    private final TransactionTemplate transactions;
+    private final Clock clock;
+
+    Charges(
+            OrderCharges charges,
+            Connections connections,
+            Connectors connectors,
+            LedgerService ledger,
+            Journal journal,
+            Queue queue,
+            TransactionTemplate transactions,
+            Clock clock) {
+        this.charges = charges;
+        this.connections = connections;
+        this.connectors = connectors;
+        this.ledger = ledger;
+        this.journal = journal;
+        this.queue = queue;
+        this.transactions = transactions;
+        this.clock = clock;
+    }
+
+    /**
+     * A method of payment that somebody left with a shop.
+     *
+     * @param connection the shop
+     */
+    public record OnFile(String connection, String system, String method, String label) {}
+
+    /**
+     * How a charge stands.
+     *
+     * @param said what the shop said last
+     */
+    record ShownCharge(
+            String order,
+            String system,
+            String label,
+            BigDecimal amount,
+            String currency,
+            State state,
+            String said,
+            Instant askedAt,
+            @Nullable Instant answeredAt) {}
+
+    /** What somebody left with the shops; a shop that does not answer has nothing to offer just now. */
+    public List<OnFile> onFile(String person) {
+        var found = new ArrayList<OnFile>();
+        for (Connection shop : connections.all()) {
+            if (shop.isOn() && connectors.abilities(shop).contains(Ability.CHARGING)) {
+                try {
+                    connectors
+                            .of(shop)
+                            .methods(connections.place(shop), person)
+                            .forEach(method ->
+                                    found.add(new OnFile(shop.id(), shop.title(), method.id(), method.label())));
+                } catch (TroubleException _) {
+                    // whoever enters an order can have it paid otherwise; that the shop is away is said under Systems
+                }
+            }
+        }
+        return found;
+    }
+
+    /** Has an order charged as soon as the transaction has committed. */
+    @Transactional
+    public void begin(String order, OnFile onFile, String operator) {
+        var shop = connections.find(onFile.connection);
+        if (shop.isEmpty() || !connectors.abilities(shop.get()).contains(Ability.CHARGING)) {
+            throw new ProblemException(
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "This cannot be charged",
+                    "No such shop charges methods on file.");
+        }
+        var placed = ledger.order(order, clock.instant()).orElseThrow();
+        var charge = new OrderCharge();
+        charge.orderId = order;
+        charge.connectionId = onFile.connection;
+        charge.personKey = placed.person();
+        charge.method = onFile.method;
+        charge.label = onFile.label;
+        charge.amount = placed.total();
+        charge.currency = placed.details().currency().getCurrencyCode();
+        charge.askedAt = clock.instant();
+        charge.askedBy = operator;
+        charges.save(charge);
+        queue.now(ChargeTasks.CHARGE, order);
+    }
+
+    @Transactional(readOnly = true)
+    public List<ShownCharge> of(String order) {
+        return charges.findById(order).stream()
+                .map(charge -> new ShownCharge(
+                        order,
+                        connections
+                                .find(charge.connectionId)
+                                .map(Connection::title)
+                                .orElse(charge.connectionId),
+                        charge.label,
+                        charge.amount,
+                        charge.currency,
+                        charge.state,
+                        charge.said,
+                        charge.askedAt,
+                        charge.answeredAt))
+                .toList();
+    }
+
+    /**
+     * Asks the shop, and enters the payment when it says so. Where anything breaks in between it is asked again under the
+     * same key.
+     *
+     * @return whether there is nothing left to do
+     */
+    boolean attempt(String order) {
+        var charge = transactions.execute(status -> stillWanted(order));
+        if (charge == null) {
+            return true;
+        }
+        try {
+            var shop = connections.get(charge.connectionId);
+            var answer = connectors
+                    .of(shop)
+                    .charge(
+                            connections.place(shop),
+                            new Connector.Charge(
+                                    "yoru-charge-" + order,
+                                    charge.personKey,
+                                    charge.method,
+                                    charge.amount,
+                                    Currency.getInstance(charge.currency),
+                                    "Order " + order));
+            transactions.executeWithoutResult(status -> answered(order, answer));
+            return true;
+        } catch (TroubleException e) {
+            transactions.executeWithoutResult(
+                    status -> charges.lock(order).ifPresent(it -> it.answer(it.state, e.words(), clock.instant())));
+            return false;
+        }
+    }
+
+    /** None = the order was paid otherwise, or cancelled, or this is decided. */
+    private @Nullable OrderCharge stillWanted(String order) {
+        var charge = charges.lock(order).orElseThrow();
+        var known = ledger.order(order, clock.instant()).orElseThrow();
+        if (charge.state == State.WAITING
+                && (known.paid().isPresent() || known.cancelled().isPresent())) {
+            charge.answer(State.LEFT, "the order was paid or cancelled before", clock.instant());
+        }
+        return charge.state == State.WAITING ? charge : null;
+    }
+
+    private void answered(String order, Connector.Charged answer) {
+        var charge = charges.lock(order).orElseThrow();
+        if (charge.state != State.WAITING) {
+            return;
+        }
+        charge.answer(answer.paid() ? State.PAID : State.REFUSED, answer.said(), clock.instant());
+        if (answer.paid()) {
+            ledger.keepByHand(
+                    charge.askedBy,
+                    new Fact(
+                            new FactId(Desk.SOURCE, "charge/" + order),
+                            charge.personKey,
+                            clock.instant(),
+                            new Happening.OrderPaid(order, charge.label, answer.said())));
+        } else {
+            journal.write(new Journal.Line(
+                    Kind.WARNING,
+                    "The shop refused to charge order " + order,
+                    charge.label + ": " + answer.said(),
+                    charge.connectionId,
+                    ledger.person(charge.personKey).map(Person::id).orElse(null),
+                    null));
+        }
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        var forgetting = forgotten.forgetting();
+        charges.findByPersonKeyIn(forgetting.pseudonyms().keySet()).forEach(charge -> {
+            charge.personKey = forgetting.text(charge.personKey);
+            charge.label = "method on file";
+        });
+    }
+}

@@ -1,0 +1,60 @@
+package yoru.server.charges;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.math.BigDecimal;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/** What a shop is to charge for an order; one at most for each. */
+@Entity
+@Table(name = "charge")
+class OrderCharge {
+
+    enum State {
+        WAITING,
+        PAID,
+        REFUSED,
+        /** The order was paid otherwise, or cancelled, before the shop answered. */
+        LEFT
+    }
+
+    @Id
+    String orderId;
+
+    String connectionId;
+    String personKey;
+
+    /** As the shop calls it. */
+    String method;
+
+    /** As people know it. */
+    String label;
+
+    BigDecimal amount;
+    String currency;
+
+    @Enumerated(EnumType.STRING)
+    State state = State.WAITING;
+
+    /** What the shop said last. */
+    String said = "";
+
+    Instant askedAt;
+    String askedBy;
+
+    @Nullable
+    Instant answeredAt;
+
+    @SuppressWarnings("NullAway.Init")
+    protected OrderCharge() {}
+
+    void answer(State became, String words, Instant at) {
+        state = became;
+        said = words;
+        answeredAt = at;
+    }
+}

@@ -1,0 +1,7 @@
+/**
+ * Methods of payment that people left with a shop, charged for orders by hand: once, and paid only when the shop says so.
+ */
+@NullMarked
+package yoru.server.charges;
+
+import org.jspecify.annotations.NullMarked;

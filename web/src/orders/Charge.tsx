@@ -1,0 +1,44 @@
+import { api } from '../api/client';
+import { exactMoney } from '../ui/words';
+
+/** How far the charge of an order has come; nothing where a shop was not asked for one. */
+export function Charge({ order }: { order: string }) {
+  const charges = api.useQuery(
+    'get',
+    '/api/charges',
+    { params: { query: { order } } },
+    {
+      refetchInterval: (query) => (query.state.data?.some((one) => one.state === 'WAITING') ? 2_000 : false),
+    },
+  );
+  const charge = charges.data?.[0];
+  if (charge === undefined) return null;
+  const what = `${exactMoney(charge.amount, charge.currency)}, ${charge.label}`;
+  switch (charge.state) {
+    case 'WAITING':
+      return (
+        <p className="note" role="status">
+          {charge.system} is to charge {what}
+          {charge.said === '' ? ' …' : `: it ${charge.said}; it is asked again.`}
+        </p>
+      );
+    case 'PAID':
+      return (
+        <p className="soft">
+          {charge.system} charged {what} ({charge.said}).
+        </p>
+      );
+    case 'REFUSED':
+      return (
+        <p className="note" role="status">
+          {charge.system} refused to charge {what}: {charge.said}. The order waits to be paid otherwise.
+        </p>
+      );
+    case 'LEFT':
+      return (
+        <p className="soft">
+          {what} was not charged: {charge.said}.
+        </p>
+      );
+  }
+}
