@@ -145,6 +145,8 @@ const segments = createRoute({
 export const SHOWN_KINDS = ['all', 'facts', 'troubles', 'operators'] as const;
 
 export interface JournalSearch {
+  /** Of whom alone. */
+  person?: number | undefined;
   q?: string | undefined;
   show?: (typeof SHOWN_KINDS)[number];
 }
@@ -226,6 +228,7 @@ const journal = createRoute({
     return {
       ...((typeof q === 'string' || typeof q === 'number') && q !== '' && { q: String(q) }),
       ...(show !== undefined && { show }),
+      ...(typeof search['person'] === 'number' && { person: search['person'] }),
     };
   },
   component: lazyRouteComponent(() => import('./journal/Journal'), 'Journal'),

@@ -32,7 +32,7 @@ const KINDS: Record<Line['kind'], { word: string; tone: string }> = {
 
 /** Everything that happened, the latest first, and what followed from each. */
 export function Journal() {
-  const { q = '', show = 'all' } = useSearch({ from: '/journal' });
+  const { q = '', show = 'all', person } = useSearch({ from: '/journal' });
   const navigate = useNavigate({ from: '/journal' });
   const asOf = useAsOf();
   const change = (next: JournalSearch) =>
@@ -56,25 +56,52 @@ export function Journal() {
         />
       </div>
       {/* begun anew for each filter */}
+      {person !== undefined && <OnlyOf person={person} onAll={() => change({ person: undefined })} />}
       <Lines
-        key={`${show} ${q} ${asOf.instant ?? ''}`}
-        kinds={FILTERS[show].kinds}
-        words={q}
-        until={asOf.instant}
+        key={`${show} ${q} ${asOf.instant ?? ''} ${person ?? ''}`}
+        filter={{ kinds: FILTERS[show].kinds, words: q, until: asOf.instant, person }}
       />
     </Screen>
   );
 }
 
-function Lines({ kinds, words, until }: { kinds: Line['kind'][]; words: string; until: string | undefined }) {
+interface Filter {
+  kinds: Line['kind'][];
+  words: string;
+  until: string | undefined;
+  person: number | undefined;
+}
+
+/** Of whom the lines are, where they are of one person alone. */
+function OnlyOf({ person, onAll }: { person: number; onAll: () => void }) {
+  const found = api.useQuery('get', '/api/people/{id}', { params: { path: { id: person } } });
+  return (
+    <p>
+      Only of{' '}
+      <Link to="/people/$id" params={{ id: String(person) }}>
+        {found.data?.name ?? 'one person'}
+      </Link>
+      .{' '}
+      <button className="link" onClick={onAll}>
+        Of everybody
+      </button>
+    </p>
+  );
+}
+
+function Lines({ filter }: { filter: Filter }) {
   const [older, setOlder] = useState<number[]>([]);
   const [end, setEnd] = useState<number>();
-  const first = useLines(kinds, words, until, undefined);
+  const first = useLines(filter, undefined);
   if (first.error !== null) return <Fault error={first.error} />;
   if (first.data === undefined) return <Waiting what="the journal" />;
   if (first.data.length === 0) {
     return (
-      <Empty title={words === '' ? 'Nothing is written here.' : `Nothing is written about “${words}”.`} />
+      <Empty
+        title={
+          filter.words === '' ? 'Nothing is written here.' : `Nothing is written about “${filter.words}”.`
+        }
+      />
     );
   }
   const last = end ?? first.data.at(-1)?.id;
@@ -85,7 +112,7 @@ function Lines({ kinds, words, until }: { kinds: Line['kind'][]; words: string; 
           <Entry key={line.id} line={line} />
         ))}
         {older.map((before) => (
-          <Older key={before} kinds={kinds} words={words} until={until} before={before} onEnd={setEnd} />
+          <Older key={before} filter={filter} before={before} onEnd={setEnd} />
         ))}
       </ol>
       {last !== undefined && last > 0 && (
@@ -98,16 +125,14 @@ function Lines({ kinds, words, until }: { kinds: Line['kind'][]; words: string; 
 }
 
 interface OlderProps {
-  kinds: Line['kind'][];
-  words: string;
-  until: string | undefined;
+  filter: Filter;
   before: number;
   /** The id of the last line that was read; 0 = there are no more. */
   onEnd: (id: number) => void;
 }
 
-function Older({ kinds, words, until, before, onEnd }: OlderProps) {
-  const lines = useLines(kinds, words, until, before);
+function Older({ filter, before, onEnd }: OlderProps) {
+  const lines = useLines(filter, before);
   const end = lines.data === undefined ? undefined : (lines.data.at(-1)?.id ?? 0);
   useEffect(() => {
     if (end !== undefined) onEnd(end);
@@ -116,12 +141,7 @@ function Older({ kinds, words, until, before, onEnd }: OlderProps) {
   return (lines.data ?? []).map((line) => <Entry key={line.id} line={line} />);
 }
 
-function useLines(
-  kinds: Line['kind'][],
-  words: string,
-  until: string | undefined,
-  before: number | undefined,
-) {
+function useLines({ kinds, words, until, person }: Filter, before: number | undefined) {
   return api.useQuery(
     'get',
     '/api/journal',
@@ -131,6 +151,7 @@ function useLines(
           kind: kinds,
           q: words,
           ...(until !== undefined && { until }),
+          ...(person !== undefined && { person }),
           ...(before !== undefined && { before }),
         },
       },

@@ -9,6 +9,7 @@ import { shownDate, shownTime } from '../ui/dates';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
 import { Ask } from './Ask';
+import { Elsewhere } from './Elsewhere';
 import { Held } from './Held';
 import { Notes } from './Notes';
 import { PersonAct, type PersonDeed } from './PersonAct';
@@ -154,6 +155,7 @@ export function Person() {
         />
       )}
       <Held person={data} at={asOf.instant} onDeed={onDeed} />
+      <Elsewhere person={data} />
       <Notes person={data} writable={onDeed !== undefined} />
       <section>
         <h2>What happened</h2>

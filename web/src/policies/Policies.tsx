@@ -65,11 +65,10 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
         <Effect>
           {people(effects.guests)} who bought as a guest within a year {effects.guests === 1 ? 'is' : 'are'}{' '}
           in
-          {effects.held.guests > 0 && (
-            <>
-              ; <Link to="/held">{counted(effects.held.guests, 'order waits', 'orders wait')}</Link> now
-            </>
-          )}
+          <WaitNow
+            words={counted(effects.held.guests, 'order waits', 'orders wait')}
+            many={effects.held.guests}
+          />
           . A guest whose address is known already is that person. It is still better to have the shop make
           accounts.
         </Effect>
@@ -88,11 +87,10 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
         <Effect>
           {people(effects.onlyContacts)} {effects.onlyContacts === 1 ? 'is' : 'are'} known from such reports
           alone
-          {effects.held.unknown > 0 && (
-            <>
-              ; <Link to="/held">{counted(effects.held.unknown, 'report waits', 'reports wait')}</Link> now
-            </>
-          )}
+          <WaitNow
+            words={counted(effects.held.unknown, 'report waits', 'reports wait')}
+            many={effects.held.unknown}
+          />
           .
         </Effect>
       </section>
@@ -149,6 +147,15 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
         </span>
       </div>
     </form>
+  );
+}
+
+/** What waits because of a policy, if anything does. */
+function WaitNow({ words, many }: { words: string; many: number }) {
+  return many === 0 ? null : (
+    <>
+      ; <Link to="/held">{words}</Link> now
+    </>
   );
 }
 

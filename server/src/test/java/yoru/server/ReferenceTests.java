@@ -163,7 +163,8 @@ class ReferenceTests {
             jdbc.execute("truncate purchase, line");
             var world = World.of(seed);
             var facts = world.facts().stream()
-                    .filter(fact -> !(fact.happening() instanceof Happening.PersonMerged))
+                    .filter(fact -> !(fact.happening() instanceof Happening.PersonMerged
+                            || fact.happening() instanceof Happening.PersonErased))
                     .toList();
             insertPurchases(facts);
             Map<String, Integer> reference = new TreeMap<>();

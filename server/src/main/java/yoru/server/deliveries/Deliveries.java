@@ -5,6 +5,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -13,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.server.journal.Journal;
@@ -296,6 +298,38 @@ public class Deliveries {
     public List<Standing> of(long person) {
         return table.findByPersonIdOrderByMatter(person).stream()
                 .map(this::standing)
+                .toList();
+    }
+
+    /**
+     * A letter to somebody. Its text is not shown: a gift's has the code in it by which it is taken up.
+     *
+     * @param at when it went out, none = it has not
+     */
+    public record LetterTo(
+            String system,
+            String subject,
+            State state,
+            @Nullable Instant at) {}
+
+    /** The letters to somebody that are still kept, the latest first. */
+    @Transactional(readOnly = true)
+    public List<LetterTo> letters(long person) {
+        return table.findByPersonIdOrderByMatter(person).stream()
+                .filter(delivery -> delivery.matter() instanceof Matter.Letter && delivery.content != null)
+                .sorted(Comparator.comparing((Delivery delivery) -> delivery.wantedAt)
+                        .reversed())
+                .map(delivery -> new LetterTo(
+                        connections
+                                .find(delivery.connectionId)
+                                .map(Connection::title)
+                                .orElse(delivery.connectionId),
+                        JsonMapper.shared()
+                                .readTree(delivery.content)
+                                .path("subject")
+                                .asString(""),
+                        delivery.status,
+                        delivery.status == State.ANSWERED ? delivery.lastAnswerAt : null))
                 .toList();
     }
 

@@ -2,8 +2,6 @@ package yoru.server.erasure;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
-import com.github.kagkarlsson.scheduler.task.helper.Tasks;
-import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Clock;
 import java.time.Duration;
 import org.springframework.context.annotation.Bean;
@@ -41,18 +39,6 @@ class ErasureTasks {
 
     @Bean
     CustomTask<Void> erase(Erasures erasures, Clock clock) {
-        return Tasks.custom(ERASE)
-                .onFailureReschedule(FixedDelay.of(AGAIN))
-                .onDeadExecutionRevive()
-                .execute((task, context) -> {
-                    boolean done = erasures.erase(Long.parseLong(task.getId()));
-                    return (complete, operations) -> {
-                        if (done) {
-                            operations.remove();
-                        } else {
-                            operations.reschedule(complete, clock.instant().plus(AGAIN));
-                        }
-                    };
-                });
+        return Queue.untilDone(ERASE, AGAIN, clock, person -> erasures.erase(Long.parseLong(person)));
     }
 }

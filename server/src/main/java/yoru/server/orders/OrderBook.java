@@ -123,7 +123,7 @@ public class OrderBook {
         for (Order order : all) {
             var account = new OrderAccount(order, engine);
             var person = Optional.ofNullable(people.get(order.person())).orElseGet(() -> ledger.know(order.person()));
-            rows.add(new OrderRow(account, person.id(), account.isToFulfil(things::contains)).json());
+            rows.add(OrderRow.of(account, person.id(), account.isToFulfil(things::contains)));
             for (Movement movement : account.movements()) {
                 movements
                         .addObject()

@@ -4,11 +4,12 @@ import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
+import org.springframework.data.repository.Repository;
+import yoru.server.ledger.Person;
 
-interface OrderTable extends JpaRepository<OrderRow, String> {
+interface OrderTable extends Repository<Person, Long> {
 
     /** The orders that a filter lets through, with their money as of its time. */
     String FOUND = """

@@ -52,6 +52,7 @@ class PersonPage {
      *
      * @param erasure how far they have been erased, none = they are as everybody
      * @param erasureWaitsFor the systems that have not yet answered that everything is closed
+     * @param accounts as the systems that keep some have answered, whatever the as-of time; so are the letters
      * @param joinedInto whose record counts instead of this one
      * @param joined whose facts count for this one too
      */
@@ -69,6 +70,8 @@ class PersonPage {
             List<Known> joined,
             Holdings holdings,
             List<ShownNote> notes,
+            List<Deliveries.Standing> accounts,
+            List<Deliveries.LetterTo> letters,
             List<ShownTarget> targets,
             List<Event> happened) {}
 
@@ -151,6 +154,10 @@ class PersonPage {
                 notes.findByPersonIdAndAtLessThanEqualOrderByIdDesc(person.id(), asOf).stream()
                         .map(note -> new ShownNote(note.at, note.operator, note.text))
                         .toList(),
+                told.stream()
+                        .filter(standing -> standing.matter().equals("account"))
+                        .toList(),
+                deliveries.letters(person.id()),
                 targets,
                 happened(facts, now.rulebook()));
     }

@@ -3,10 +3,13 @@ package yoru.server.platform;
 import com.github.kagkarlsson.scheduler.Scheduler;
 import com.github.kagkarlsson.scheduler.task.FailureHandler;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
+import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.function.Predicate;
 import org.springframework.context.annotation.Lazy;
 import org.springframework.stereotype.Component;
 
@@ -30,6 +33,28 @@ public class Queue {
     /** For what must be done in the end: where it fails it is tried again soon, as often as it takes. */
     public static FailureHandler<Void> againSoon() {
         return new FailureHandler.OnFailureReschedule<>(FixedDelay.of(SOON));
+    }
+
+    /**
+     * Work that is looked at again, so long after it was looked at last, until it says that there is nothing left to do.
+     *
+     * @param done given the id of an instance
+     */
+    public static CustomTask<Void> untilDone(
+            TaskDescriptor<Void> task, Duration again, Clock clock, Predicate<String> done) {
+        return Tasks.custom(task)
+                .onFailureReschedule(FixedDelay.of(again))
+                .onDeadExecutionRevive()
+                .execute((instance, context) -> {
+                    boolean isDone = done.test(instance.getId());
+                    return (complete, operations) -> {
+                        if (isDone) {
+                            operations.remove();
+                        } else {
+                            operations.reschedule(complete, clock.instant().plus(again));
+                        }
+                    };
+                });
     }
 
     /** Has it done as soon as the transaction has committed. The same id twice is done once. */
