@@ -44,6 +44,7 @@ export function Seats({ line, order, onDeed }: Props) {
           )}
         </span>
       ))}
+      {free.length > 0 && onDeed !== undefined && !order.cancelled && <ForTheBuyer order={order.id} />}
       {free.length > 1 && onDeed !== undefined && !order.cancelled && (
         <span>
           <button className="link" onClick={() => onDeed({ kind: 'ASSIGN', line: line.line })}>
@@ -52,6 +53,30 @@ export function Seats({ line, order, onDeed }: Props) {
         </span>
       )}
     </>
+  );
+}
+
+/** An address to hand to whoever bought the seats; it is shown once. */
+function ForTheBuyer({ order }: { order: string }) {
+  const link = api.useMutation('post', '/api/orders/{id}/seats/link');
+  return (
+    <span>
+      {link.data === undefined ? (
+        <button
+          className="link"
+          disabled={link.isPending}
+          onClick={() => link.mutate({ params: { path: { id: order } } })}
+        >
+          Make a link for the buyer
+        </button>
+      ) : (
+        <>
+          Hand this to the buyer, it is shown once; one made before leads nowhere now:{' '}
+          <code>{link.data.address}</code>
+        </>
+      )}
+      {link.error !== null && <Fault error={link.error} />}
+    </span>
   );
 }
 

@@ -498,7 +498,7 @@ class DeskTests {
             """;
 
     @Test
-    void placesOfALevelAreSpentAndReturnedAndSeatsAreGivenToAList() {
+    void placesOfALevelAreSpentAndReturnedAndSeatsAreGivenToAList() throws Exception {
         var yoru = chromium.operator(school);
         var before = rulebook(yoru);
         publish(
@@ -566,6 +566,17 @@ class DeskTests {
                     .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Give it"))
                     .click();
             inTheClassroom(friend, "queen-rearing", "open", 1);
+
+            var trio = Learner.stranger(school, chromium.stranger(), "Tara Trio");
+            yoru.navigate(school.server() + "/orders/" + trio.buysSeveral("Queen Rearing, self-paced", 2));
+            OnScreen.button(yoru, "Make a link for the buyer").click();
+            var buyer = chromium.stranger();
+            buyer.navigate(yoru.getByText("/seats/").textContent());
+            var guest = somebody();
+            buyer.getByLabel("Address for seat 2").fill(guest);
+            OnScreen.button(buyer, "Send seat 2").click();
+            assertThat(buyer.getByText("sent to " + guest)).isVisible();
+            await().atMost(PATIENCE).until(() -> !codes(guest).isEmpty());
         } finally {
             publish(yoru, before);
         }

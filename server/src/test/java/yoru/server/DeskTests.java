@@ -7,6 +7,7 @@ import static yoru.server.TestSchool.about;
 import static yoru.server.TestSchool.someone;
 
 import java.math.BigDecimal;
+import java.net.URI;
 import java.net.http.HttpResponse;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -89,6 +90,45 @@ class DeskTests {
                         .query(Long.class)
                         .single())
                 .isEqualTo(1);
+    }
+
+    @Test
+    void theBuyerSeesTheSeatsUnderTheNewestAddressAlone() {
+        var buyer = someone();
+        var gift = done("""
+                {"kind": "SELL", "person": "%s", "payment": {"kind": "FREE", "reason": "prize"},
+                 "items": [{"product": "FIRST", "quantity": 1, "price": 90.00, "giftTo": "%s"}]}""".formatted(buyer, someone())).path("order").asString();
+        var first = seatsOf(gift);
+        var second = seatsOf(gift);
+        var stranger = Operator.stranger(school.address());
+        assertThat(stranger.get(first).statusCode()).isEqualTo(404);
+        var page = stranger.get(second);
+        assertThat(page.statusCode()).isEqualTo(200);
+        assertThat(page.body()).contains("First Hive, seat 1", "Send seat 1");
+        assertThat(page.headers().firstValue("cache-control")).contains("no-store");
+        var form = "application/x-www-form-urlencoded";
+        assertThat(stranger.post(second, "line=1&seat=1&address=nobody", form).statusCode())
+                .isEqualTo(422);
+        assertThat(stranger.post(second, "line=1&seat=9&address=a@b.example", form)
+                        .statusCode())
+                .isEqualTo(409);
+        assertThat(jdbc.sql("select count(*) from person where person_key = 'a@b.example'")
+                        .query(Long.class)
+                        .single())
+                .isZero();
+        var plain = done(sell(buyer, "{\"kind\": \"FREE\", \"reason\": \"prize\"}", "HONEY"))
+                .path("order")
+                .asString();
+        assertThat(operator.post("/api/orders/" + plain + "/seats/link", "").statusCode())
+                .as("nobody else can have anything of it")
+                .isEqualTo(409);
+        jdbc.sql("delete from claim_failure").update();
+    }
+
+    private String seatsOf(String order) {
+        var made = operator.post("/api/orders/" + order + "/seats/link", "");
+        assertThat(made.statusCode()).as(made.body()).isEqualTo(200);
+        return URI.create(TestSchool.json(made).path("address").asString()).getPath();
     }
 
     @Test

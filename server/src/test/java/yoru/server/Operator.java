@@ -86,7 +86,7 @@ final class Operator {
         return post(path, document, "application/yaml");
     }
 
-    private HttpResponse<String> post(String path, String body, String type) {
+    HttpResponse<String> post(String path, String body, String type) {
         return send(HttpRequest.newBuilder(URI.create(server + path))
                 .header("content-type", type)
                 .header("X-XSRF-TOKEN", token())

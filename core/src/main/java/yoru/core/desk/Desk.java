@@ -60,6 +60,11 @@ public final class Desk {
         this.now = now;
     }
 
+    /** Whether a text can be somebody's e-mail address. */
+    public static boolean isAddress(String text) {
+        return ADDRESS.matcher(text).matches();
+    }
+
     /** @param key tells this act from all others; the ids of its facts begin with it */
     public Decision decide(Act act, String key) {
         var decided = new Deciding(key);
@@ -502,7 +507,7 @@ public final class Desk {
         }
 
         private void address(String field, String text) {
-            refuseIf(!ADDRESS.matcher(text).matches(), field, "This is no e-mail address.");
+            refuseIf(!isAddress(text), field, "This is no e-mail address.");
         }
 
         private void reason(String text) {

@@ -43,7 +43,7 @@ class SecurityConfiguration {
     @Bean
     @Order(2)
     SecurityFilterChain claims(HttpSecurity http) throws Exception {
-        return forEverybody(http.securityMatcher("/claim/**", "/feeds/**")
+        return forEverybody(http.securityMatcher("/claim/**", "/seats/**", "/feeds/**")
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.NO_REFERRER))));
     }

@@ -3,7 +3,6 @@ package yoru.server.gifts;
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Duration;
 import java.util.Locale;
-import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -43,7 +42,7 @@ class ClaimPage {
 
     @GetMapping(path = "/claim/{code}", produces = MediaType.TEXT_HTML_VALUE)
     ResponseEntity<String> show(@PathVariable String code, HttpServletRequest request) {
-        if (gifts.isStopped(origin(request))) {
+        if (gifts.isStopped(PublicPage.origin(request))) {
             return stopped();
         }
         return gifts.by(code)
@@ -60,7 +59,7 @@ class ClaimPage {
             @RequestParam(defaultValue = "") String address,
             @RequestParam(defaultValue = "") String name,
             HttpServletRequest request) {
-        if (gifts.isStopped(origin(request))) {
+        if (gifts.isStopped(PublicPage.origin(request))) {
             return stopped();
         }
         var gift = gifts.by(code).orElse(null);
@@ -104,21 +103,15 @@ class ClaimPage {
         return detail == null ? "This cannot be done." : detail;
     }
 
-    private static String origin(HttpServletRequest request) {
-        return String.valueOf(request.getRemoteAddr());
-    }
-
     private ResponseEntity<String> unknown(HttpServletRequest request) {
-        gifts.failed(origin(request));
+        gifts.failed(PublicPage.origin(request));
         return page(HttpStatus.NOT_FOUND, """
                 <h1>There is no such gift</h1>
                 <p>Copy the whole link out of the letter, or ask whoever gave it to you to have it sent again.</p>""");
     }
 
     private ResponseEntity<String> stopped() {
-        return page(HttpStatus.TOO_MANY_REQUESTS, """
-                <h1>Too many tries</h1>
-                <p>Wait a quarter of an hour, then follow the link in the letter again.</p>""");
+        return PublicPage.stopped(settings.schoolName());
     }
 
     private static String takenUp() {
@@ -153,34 +146,6 @@ class ClaimPage {
     }
 
     private ResponseEntity<String> page(HttpStatus status, String main) {
-        var school = HtmlUtils.htmlEscape(settings.schoolName());
-        var html = """
-                <!doctype html>
-                <html lang="en">
-                <head>
-                <meta charset="utf-8">
-                <meta name="viewport" content="width=device-width">
-                <meta name="robots" content="noindex">
-                <title>%s</title>
-                <style>
-                body { margin: 0; background: #f6f3ec; color: #1b1b32; font: 17px/1.5 system-ui, sans-serif; }
-                header { background: #1d1e3a; color: #fffefa; padding: 0.9rem 1.5rem; font-weight: 700; }
-                main { max-width: 34rem; margin: 3rem auto; padding: 0 1.5rem; }
-                form { display: grid; gap: 0.4rem; margin-top: 1.5rem; }
-                label { font-weight: 600; margin-top: 0.6rem; }
-                input { font: inherit; padding: 0.5rem 0.7rem; border: 1px solid #8b8778; border-radius: 0.4rem; }
-                button { font: inherit; font-weight: 700; margin-top: 1.2rem; padding: 0.6rem; border: 0;
-                  border-radius: 0.4rem; background: #1d1e3a; color: #fffefa; cursor: pointer; }
-                :focus-visible { outline: 3px solid #4b4fb0; outline-offset: 2px; }
-                [role=alert] { color: #ad3023; font-weight: 600; }
-                </style>
-                </head>
-                <body><header>%s</header><main>%s</main></body>
-                </html>
-                """.formatted(school, school, main);
-        return ResponseEntity.status(status)
-                .contentType(MediaType.parseMediaType("text/html;charset=UTF-8"))
-                .cacheControl(CacheControl.noStore())
-                .body(html);
+        return PublicPage.of(status, settings.schoolName(), main);
     }
 }

@@ -22,9 +22,20 @@ import yoru.server.accounts.SignedIn;
 class GiftController {
 
     private final Gifts gifts;
+    private final BuyerSeats buyerSeats;
 
-    GiftController(Gifts gifts) {
+    GiftController(Gifts gifts, BuyerSeats buyerSeats) {
         this.gifts = gifts;
+        this.buyerSeats = buyerSeats;
+    }
+
+    /** @param address shown once; only what is computed from it is kept */
+    record MadeLink(String address) {}
+
+    /** Makes the secret address under which the buyer sees the seats of an order and sends them; one made before ends. */
+    @PostMapping("/api/orders/{id}/seats/link")
+    MadeLink link(@PathVariable String id, @AuthenticationPrincipal SignedIn operator) {
+        return new MadeLink(buyerSeats.link(id, operator.name()));
     }
 
     /**
