@@ -402,7 +402,7 @@ class DeskTests {
                 lapsed,
                 "Keepers' Circle",
                 now().minusDays(37),
-                now().minusDays(7).plusSeconds(20));
+                now().minusDays(7).plusSeconds(45));
         inTheCommunity(lapsed, 1);
         inTheCommunity(lapsed, 0);
         OnScreen.button(shop, "The next month is paid").click();
