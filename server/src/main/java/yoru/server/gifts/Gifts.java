@@ -173,9 +173,8 @@ class Gifts {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "It cannot be sent", "No system that is on carries letters.");
         }
-        var gift = gifts.findById(place).orElseGet(() -> new Gift(place, to, null));
+        var gift = gifts.save(gifts.findById(place).orElseGet(() -> new Gift(place, to, null)));
         gift.address = to;
-        gifts.save(gift);
         send(gift, offered);
         note("Gift sent", gift, operator);
         return to;
