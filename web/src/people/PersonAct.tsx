@@ -103,7 +103,11 @@ function Erase({ person, onEnd }: { person: Props['person']; onEnd: () => void }
     <ActPanel
       title={`Erase ${person.name}`}
       confirm="Erase for good"
-      sheet={typed.trim().toLowerCase() === person.key ? { kind: 'ERASE', person: person.key } : undefined}
+      sheet={
+        typed.trim().toLowerCase() === person.key.toLowerCase()
+          ? { kind: 'ERASE', person: person.key }
+          : undefined
+      }
       onDone={onEnd}
       onCancel={onEnd}
     >

@@ -1,44 +1,51 @@
 package yoru.formats;
 
 import java.nio.charset.StandardCharsets;
-import java.util.Locale;
+import java.util.Collections;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.StringNode;
 
-/**
- * Takes people out of what is kept: each of their addresses becomes another name that says nothing, the same everywhere.
- *
- * @param pseudonyms by address in its plain form
- */
-public record Forgetting(Map<String, String> pseudonyms) {
-    public Forgetting {
-        pseudonyms = Map.copyOf(pseudonyms);
+/** Takes people out of what is kept: each of their keys becomes another name that says nothing, the same everywhere. */
+public final class Forgetting {
+
+    /** Without regard to case, as addresses are written. */
+    private final Map<String, String> pseudonyms = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
+
+    /** The keys as they stand by themselves: not as a part of a longer one. */
+    private final Pattern alone;
+
+    private final Pattern anywhere;
+
+    /** @param pseudonyms by key in its plain form */
+    public Forgetting(Map<String, String> pseudonyms) {
+        this.pseudonyms.putAll(pseudonyms);
+        var keys = pseudonyms.keySet().stream().map(Pattern::quote).collect(Collectors.joining("|", "(?:", ")"));
+        alone = Pattern.compile("(?<![\\w.+-])" + keys + "(?![\\w-]|\\.\\w)", Pattern.CASE_INSENSITIVE);
+        anywhere = Pattern.compile(keys, Pattern.CASE_INSENSITIVE);
     }
 
-    /** The addresses as a JSON array, for a database. */
-    public String addresses() {
-        var array = JsonNodeFactory.instance.arrayNode();
-        pseudonyms.keySet().forEach(array::add);
-        return array.toString();
+    /** Under what they were known. */
+    public Set<String> keys() {
+        return Collections.unmodifiableSet(pseudonyms.keySet());
     }
 
-    /** A text in which the addresses are replaced, however they are written, but not where they are part of a longer one. */
+    /** A text in which the keys are replaced, however they are written, but not where they are part of a longer one. */
     public String text(String text) {
-        return replaced(text, "(?<![\\w.+-])", "(?![\\w-]|\\.\\w)");
+        return replaced(alone, text);
     }
 
-    private String replaced(String text, String before, String after) {
-        var addresses = pseudonyms.keySet().stream()
-                .map(Pattern::quote)
-                .collect(Collectors.joining("|", before + "(?:", ")" + after));
-        return Pattern.compile(addresses, Pattern.CASE_INSENSITIVE)
-                .matcher(text)
-                .replaceAll(found -> pseudonyms.getOrDefault(found.group().toLowerCase(Locale.ROOT), found.group()));
+    private String replaced(Pattern pattern, String text) {
+        return pattern.matcher(text)
+                .replaceAll(found -> Matcher.quoteReplacement(pseudonyms.getOrDefault(found.group(), found.group())));
     }
 
     /**
@@ -46,41 +53,32 @@ public record Forgetting(Map<String, String> pseudonyms) {
      */
     public JsonNode event(JsonNode event) {
         var subject = event.path("subject");
-        return replaced(
-                subject.isString() && pseudonyms.containsKey(subject.stringValue()) ? bare(event) : event.deepCopy());
+        return retold(subject.isString() && pseudonyms.containsKey(subject.stringValue()) ? bare(event) : event);
     }
 
     private JsonNode bare(JsonNode event) {
         var bare = FactReader.parse(FactWriter.write(FactReader.read(event)).getBytes(StandardCharsets.UTF_8));
-        ((ObjectNode) bare).put("id", replaced(event.path("id").asString(), "", ""));
+        ((ObjectNode) bare).put("id", replaced(anywhere, event.path("id").asString()));
         if (bare.path("data") instanceof ObjectNode data && data.has("reason")) {
             data.put("reason", "erased");
         }
         return bare;
     }
 
-    private JsonNode replaced(JsonNode node) {
-        switch (node) {
-            case ObjectNode object ->
-                object.forEachEntry((name, value) -> {
-                    if (value.isString()) {
-                        object.put(name, text(value.stringValue()));
-                    } else {
-                        replaced(value);
-                    }
-                });
-            case ArrayNode array -> {
-                for (int at = 0; at < array.size(); at++) {
-                    var value = array.get(at);
-                    if (value.isString()) {
-                        array.set(at, text(value.stringValue()));
-                    } else {
-                        replaced(value);
-                    }
-                }
+    private JsonNode retold(JsonNode node) {
+        return switch (node) {
+            case StringNode said -> StringNode.valueOf(text(said.stringValue()));
+            case ObjectNode object -> {
+                var copy = JsonNodeFactory.instance.objectNode();
+                object.forEachEntry((name, value) -> copy.set(name, retold(value)));
+                yield copy;
             }
-            default -> {}
-        }
-        return node;
+            case ArrayNode array -> {
+                var copy = JsonNodeFactory.instance.arrayNode();
+                array.forEach(value -> copy.add(retold(value)));
+                yield copy;
+            }
+            default -> node;
+        };
     }
 }

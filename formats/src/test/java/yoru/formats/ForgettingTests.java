@@ -17,6 +17,9 @@ class ForgettingTests {
     void onlyTheWholeAddressIsReplacedHoweverItIsWritten() {
         assertThat(FORGETTING.text("To Ada@X.example, ada@x.example. (A.Lind@x.example)"))
                 .isEqualTo("To erased-1@nobody.invalid, erased-1@nobody.invalid. (erased-2@nobody.invalid)");
+        assertThat(new Forgetting(Map.of("Member-7$", "erased-3")).text("MEMBER-7$, Member-7$"))
+                .as("a key that is no address")
+                .isEqualTo("erased-3, erased-3");
         var others = "nada@x.example ada@x.example.org ada@x.examples b+ada@x.example xa.lind@x.example";
         assertThat(FORGETTING.text(others)).isEqualTo(others);
     }

@@ -50,6 +50,10 @@ public sealed interface Happening {
         public OrderPlaced(String order, Channel channel, Currency currency, List<OrderLine> lines) {
             this(order, channel, currency, lines, null, "");
         }
+
+        public BigDecimal total() {
+            return lines.stream().map(OrderLine::amount).reduce(BigDecimal.ZERO, BigDecimal::add);
+        }
     }
 
     /**

@@ -2,10 +2,10 @@ package yoru.server.charges;
 
 import jakarta.validation.constraints.NotBlank;
 import java.util.List;
-import java.util.Locale;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import yoru.core.ledger.PersonKey;
 
 /** What people left with shops, and what was charged. */
 @RestController
@@ -20,7 +20,7 @@ class ChargeController {
     /** @param person an address */
     @GetMapping("/api/charges/methods")
     List<Charges.OnFile> methods(@RequestParam @NotBlank String person) {
-        return charges.onFile(person.strip().toLowerCase(Locale.ROOT));
+        return charges.onFile(PersonKey.plain(person));
     }
 
     /** The charge of an order; an empty list where there is none. */

@@ -107,8 +107,8 @@ public class Charges {
 
     /** Has an order charged as soon as the transaction has committed. */
     @Transactional
-    public void begin(String order, OnFile onFile, String operator) {
-        var shop = connections.find(onFile.connection);
+    public void begin(String order, String connection, Connector.Method method, String operator) {
+        var shop = connections.find(connection);
         if (shop.isEmpty() || !connectors.abilities(shop.get()).contains(Ability.CHARGING)) {
             throw new ProblemException(
                     HttpStatus.UNPROCESSABLE_CONTENT,
@@ -118,10 +118,10 @@ public class Charges {
         var placed = ledger.order(order, clock.instant()).orElseThrow();
         var charge = new OrderCharge();
         charge.orderId = order;
-        charge.connectionId = onFile.connection;
+        charge.connectionId = connection;
         charge.personKey = placed.person();
-        charge.method = onFile.method;
-        charge.label = onFile.label;
+        charge.method = method.id();
+        charge.label = method.label();
         charge.amount = placed.total();
         charge.currency = placed.details().currency().getCurrencyCode();
         charge.askedAt = clock.instant();
@@ -135,10 +135,7 @@ public class Charges {
         return charges.findById(order).stream()
                 .map(charge -> new ShownCharge(
                         order,
-                        connections
-                                .find(charge.connectionId)
-                                .map(Connection::title)
-                                .orElse(charge.connectionId),
+                        connections.title(charge.connectionId),
                         charge.label,
                         charge.amount,
                         charge.currency,
@@ -221,7 +218,7 @@ public class Charges {
     @EventListener
     void on(PersonForgotten forgotten) {
         var forgetting = forgotten.forgetting();
-        charges.findByPersonKeyIn(forgetting.pseudonyms().keySet()).forEach(charge -> {
+        charges.findByPersonKeyIn(forgetting.keys()).forEach(charge -> {
             charge.personKey = forgetting.text(charge.personKey);
             charge.label = "method on file";
         });

@@ -5,7 +5,6 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -315,17 +314,11 @@ public class Deliveries {
     /** The letters to somebody that are still kept, the latest first. */
     @Transactional(readOnly = true)
     public List<LetterTo> letters(long person) {
-        return table.findByPersonIdOrderByMatter(person).stream()
-                .filter(delivery -> delivery.matter() instanceof Matter.Letter && delivery.content != null)
-                .sorted(Comparator.comparing((Delivery delivery) -> delivery.wantedAt)
-                        .reversed())
+        return table.letters(person).stream()
                 .map(delivery -> new LetterTo(
-                        connections
-                                .find(delivery.connectionId)
-                                .map(Connection::title)
-                                .orElse(delivery.connectionId),
+                        connections.title(delivery.connectionId),
                         JsonMapper.shared()
-                                .readTree(delivery.content)
+                                .readTree(String.valueOf(delivery.content))
                                 .path("subject")
                                 .asString(""),
                         delivery.status,
@@ -410,7 +403,7 @@ public class Deliveries {
         return new Standing(
                 delivery.id(),
                 delivery.connectionId,
-                connections.find(delivery.connectionId).map(Connection::title).orElse(delivery.connectionId),
+                connections.title(delivery.connectionId),
                 delivery.matter,
                 matters.title(delivery),
                 delivery.personId,

@@ -23,6 +23,10 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
 
     List<Delivery> findByPersonIdOrderByMatter(long personId);
 
+    @Query(
+            "select d from Delivery d where d.personId = :person and d.matter like 'letter/%' order by d.wantedAt desc, d.id desc")
+    List<Delivery> letters(long person);
+
     boolean existsByPersonIdAndStatusNot(long personId, State answered);
 
     @Modifying

@@ -9,12 +9,12 @@ import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.Period;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import yoru.core.desk.Act;
+import yoru.core.ledger.PersonKey;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Target;
 import yoru.server.platform.ProblemException;
@@ -245,9 +245,9 @@ record ActSheet(
         }
     }
 
-    /** As facts have people: an address without regard to case and stray spaces. */
+    /** As facts have people. */
     private static String key(String field, @Nullable String text) {
-        return needed(field, text).strip().toLowerCase(Locale.ROOT);
+        return PersonKey.plain(needed(field, text));
     }
 
     private static <T> T needed(String field, @Nullable T value) {

@@ -25,6 +25,7 @@ import yoru.server.mapping.Rulebooks;
 import yoru.server.orders.OrderBook;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
+import yoru.server.systems.Connector;
 
 /** Does acts: decides them over all that can matter, and keeps their facts, each act once. */
 @Service
@@ -100,7 +101,7 @@ public class DeskService {
         var onFile = sheet.onFile();
         if (onFile != null && done.order != null && !done.again) {
             charges.begin(
-                    done.order, new Charges.OnFile(onFile.connection(), "", onFile.method(), onFile.label()), operator);
+                    done.order, onFile.connection(), new Connector.Method(onFile.method(), onFile.label()), operator);
         }
         return done;
     }
@@ -194,7 +195,6 @@ public class DeskService {
     @EventListener
     void on(PersonForgotten forgotten) {
         var forgetting = forgotten.forgetting();
-        acts.findByOperatorIn(forgetting.pseudonyms().keySet())
-                .forEach(act -> act.operator = forgetting.text(act.operator));
+        acts.findByOperatorIn(forgetting.keys()).forEach(act -> act.operator = forgetting.text(act.operator));
     }
 }

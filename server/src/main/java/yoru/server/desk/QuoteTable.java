@@ -24,11 +24,10 @@ interface QuoteTable extends JpaRepository<Quote, Long> {
     @Query("select q from Quote q where q.id = :id")
     Optional<Quote> lock(long id);
 
-    /** @param addresses a JSON array; quotes that name one of them go */
+    /** @param people a JSON array of keys; quotes that name one of them go */
     @Modifying
     @Query(value = """
                     delete from quote
-                    where exists (select 1 from jsonb_array_elements_text(cast(:addresses as jsonb)) k
-                                  where position(k in lower(person_key || cast(sheet as text))) > 0)""", nativeQuery = true)
-    void forgetPeople(String addresses);
+                    where names_any(person_key || cast(sheet as text), cast(:people as jsonb))""", nativeQuery = true)
+    void forgetPeople(String people);
 }

@@ -14,7 +14,6 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.ledger.Happening;
-import yoru.core.ledger.OrderLine;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerService;
@@ -109,17 +108,14 @@ public class Quotes {
         }
         var looked = desk.look(sheet);
         DeskService.throwIfRefused(looked);
-        var placed = looked.decision().facts().stream()
-                .map(fact -> fact.happening() instanceof Happening.OrderPlaced it ? it : null)
-                .filter(Objects::nonNull)
-                .findFirst()
-                .orElseThrow();
+        var fact = looked.decision().facts().getFirst();
+        var placed = (Happening.OrderPlaced) fact.happening();
         var quote = new Quote();
         quote.key = key;
-        quote.personKey = looked.decision().facts().getFirst().subject();
+        quote.personKey = fact.subject();
         quote.name = Objects.requireNonNullElse(sheet.name(), "");
         quote.sheet = json.writeValueAsString(sheet);
-        quote.total = placed.lines().stream().map(OrderLine::amount).reduce(BigDecimal.ZERO, BigDecimal::add);
+        quote.total = placed.total();
         quote.currency = placed.currency().getCurrencyCode();
         quote.validUntil = validUntil;
         quote.madeAt = clock.instant();
@@ -222,6 +218,6 @@ public class Quotes {
 
     @EventListener
     void on(PersonForgotten forgotten) {
-        quotes.forgetPeople(forgotten.forgetting().addresses());
+        quotes.forgetPeople(forgotten.keysAsJson());
     }
 }

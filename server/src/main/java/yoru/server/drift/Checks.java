@@ -280,7 +280,7 @@ public class Checks {
 
     @EventListener
     void on(PersonForgotten forgotten) {
-        var keys = forgotten.forgetting().pseudonyms().keySet();
+        var keys = forgotten.forgetting().keys();
         checks.forgetPeople(keys);
         differences.forget(keys);
     }

@@ -80,12 +80,11 @@ interface ImportJobs extends JpaRepository<ImportJob, Long> {
         int getMany();
     }
 
-    /** @param addresses a JSON array; of rows that name one of them nothing is left but their fate */
+    /** @param people a JSON array of keys; of rows that name one of them nothing is left but their fate */
     @Modifying
     @Query(value = """
                     update import_row set said = '',
                       cells = (select coalesce(jsonb_agg(cast('' as text)), '[]') from jsonb_array_elements(cells))
-                    where exists (select 1 from jsonb_array_elements_text(cast(:addresses as jsonb)) k
-                                  where position(k in lower(cast(cells as text))) > 0)""", nativeQuery = true)
-    void forgetPeople(String addresses);
+                    where names_any(cast(cells as text), cast(:people as jsonb))""", nativeQuery = true)
+    void forgetPeople(String people);
 }

@@ -293,6 +293,6 @@ public class Imports {
 
     @EventListener
     void on(PersonForgotten forgotten) {
-        jobs.forgetPeople(forgotten.forgetting().addresses());
+        jobs.forgetPeople(forgotten.keysAsJson());
     }
 }

@@ -1,8 +1,6 @@
 package yoru.server.gifts;
 
 import jakarta.servlet.http.HttpServletRequest;
-import java.time.Duration;
-import java.util.Locale;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -13,10 +11,10 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.util.HtmlUtils;
 import yoru.core.desk.Act;
+import yoru.core.ledger.PersonKey;
 import yoru.server.desk.DeskService;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Sha256;
-import yoru.server.platform.YoruSettings;
 
 /**
  * The public page where a gift is taken up, by whoever has its code, with any address. It works without scripts, and
@@ -25,29 +23,29 @@ import yoru.server.platform.YoruSettings;
 @RestController
 class ClaimPage {
 
-    static final int MOST_FAILURES = 20;
-    static final Duration FAILURES_COUNT_FOR = Duration.ofMinutes(15);
-
     private static final int LONGEST = 320;
+
+    private static final String UNKNOWN = """
+            <h1>There is no such gift</h1>
+            <p>Copy the whole link out of the letter, or ask whoever gave it to you to have it sent again.</p>""";
 
     private final Gifts gifts;
     private final DeskService desk;
-    private final YoruSettings settings;
+    private final PublicPages pages;
 
-    ClaimPage(Gifts gifts, DeskService desk, YoruSettings settings) {
+    ClaimPage(Gifts gifts, DeskService desk, PublicPages pages) {
         this.gifts = gifts;
         this.desk = desk;
-        this.settings = settings;
+        this.pages = pages;
     }
 
     @GetMapping(path = "/claim/{code}", produces = MediaType.TEXT_HTML_VALUE)
     ResponseEntity<String> show(@PathVariable String code, HttpServletRequest request) {
-        if (gifts.isStopped(PublicPage.origin(request))) {
-            return stopped();
-        }
-        return gifts.by(code)
-                .map(gift -> gift.open() ? page(HttpStatus.OK, form(gift, gift.address(), "", "")) : gone(gift))
-                .orElseGet(() -> unknown(request));
+        return pages.behind(
+                request,
+                () -> gifts.by(code),
+                gift -> gift.open() ? pages.page(HttpStatus.OK, form(gift, gift.address(), "", "")) : gone(gift),
+                UNKNOWN);
     }
 
     @PostMapping(
@@ -59,19 +57,16 @@ class ClaimPage {
             @RequestParam(defaultValue = "") String address,
             @RequestParam(defaultValue = "") String name,
             HttpServletRequest request) {
-        if (gifts.isStopped(PublicPage.origin(request))) {
-            return stopped();
-        }
-        var gift = gifts.by(code).orElse(null);
-        if (gift == null) {
-            return unknown(request);
-        }
+        return pages.behind(request, () -> gifts.by(code), gift -> claim(gift, code, address, name), UNKNOWN);
+    }
+
+    private ResponseEntity<String> claim(Gifts.Offered gift, String code, String address, String name) {
         if (!gift.open()) {
             return gone(gift);
         }
-        var person = address.strip().toLowerCase(Locale.ROOT);
+        var person = PersonKey.plain(address);
         if (person.length() > LONGEST || name.length() > LONGEST) {
-            return page(HttpStatus.BAD_REQUEST, form(gift, "", "", "This is too long."));
+            return pages.page(HttpStatus.BAD_REQUEST, form(gift, "", "", "This is too long."));
         }
         try {
             var place = gift.place();
@@ -80,38 +75,22 @@ class ClaimPage {
                     new Act.Claim(place.orderId(), place.line(), place.seat(), person),
                     name.strip(),
                     person);
-            return page(HttpStatus.OK, done(gift, person));
+            return pages.page(HttpStatus.OK, done(gift, person));
         } catch (ProblemException e) {
             return gift.open()
-                    ? page(HttpStatus.UNPROCESSABLE_CONTENT, form(gift, address, name, said(e)))
+                    ? pages.page(HttpStatus.UNPROCESSABLE_CONTENT, form(gift, address, name, PublicPages.said(e)))
                     : gone(gift);
         }
     }
 
     private ResponseEntity<String> gone(Gifts.Offered gift) {
-        return page(HttpStatus.GONE, gift.claimable() == Gifts.Claimable.OVER ? over() : takenUp());
+        return pages.page(HttpStatus.GONE, gift.claimable() == Gifts.Claimable.OVER ? over() : takenUp());
     }
 
     private static String over() {
         return """
                 <h1>It is too late</h1>
                 <p>This gift could be taken up only for a time. Ask whoever gave it to you, or the school, to have it sent again.</p>""";
-    }
-
-    private static String said(ProblemException e) {
-        var detail = e.problem().getDetail();
-        return detail == null ? "This cannot be done." : detail;
-    }
-
-    private ResponseEntity<String> unknown(HttpServletRequest request) {
-        gifts.failed(PublicPage.origin(request));
-        return page(HttpStatus.NOT_FOUND, """
-                <h1>There is no such gift</h1>
-                <p>Copy the whole link out of the letter, or ask whoever gave it to you to have it sent again.</p>""");
-    }
-
-    private ResponseEntity<String> stopped() {
-        return PublicPage.stopped(settings.schoolName());
     }
 
     private static String takenUp() {
@@ -134,7 +113,7 @@ class ClaimPage {
                 </form>""".formatted(
                         HtmlUtils.htmlEscape(gift.what()),
                         HtmlUtils.htmlEscape(gift.from()),
-                        problem.isEmpty() ? "" : "<p role=\"alert\">" + HtmlUtils.htmlEscape(problem) + "</p>",
+                        PublicPages.alert(problem),
                         HtmlUtils.htmlEscape(address),
                         HtmlUtils.htmlEscape(name));
     }
@@ -143,9 +122,5 @@ class ClaimPage {
         return """
                 <h1>It is yours</h1>
                 <p>%s opens for %s now. A letter says where to sign in.</p>""".formatted(HtmlUtils.htmlEscape(gift.what()), HtmlUtils.htmlEscape(person));
-    }
-
-    private ResponseEntity<String> page(HttpStatus status, String main) {
-        return PublicPage.of(status, settings.schoolName(), main);
     }
 }

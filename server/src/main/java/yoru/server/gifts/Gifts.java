@@ -7,7 +7,6 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
@@ -18,6 +17,7 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
+import yoru.core.ledger.PersonKey;
 import yoru.core.orders.OrderAccount;
 import yoru.core.rulebook.Product;
 import yoru.core.systems.Ability;
@@ -126,7 +126,7 @@ class Gifts {
                 for (Order.Seat seat : free(order, line)) {
                     var place = new Gift.Place(order.id(), line.line(), seat.number());
                     if (!gifts.existsById(place)) {
-                        var gift = gifts.save(new Gift(place, plain(address.get()), line.giftOn()));
+                        var gift = gifts.save(new Gift(place, PersonKey.plain(address.get()), line.giftOn()));
                         sendByItself(gift, order);
                     }
                 }
@@ -165,7 +165,7 @@ class Gifts {
         var offered = offered(place)
                 .orElseThrow(() -> new ProblemException(
                         HttpStatus.CONFLICT, "It cannot be sent", "Nobody can take this seat up any more."));
-        var to = address == null || address.isBlank() ? offered.address : plain(address);
+        var to = address == null || address.isBlank() ? offered.address : PersonKey.plain(address);
         if (to.isEmpty()) {
             throw new ProblemException(HttpStatus.BAD_REQUEST, "It cannot be sent", "Say to which address.");
         }
@@ -252,7 +252,7 @@ class Gifts {
                                 giver(order),
                                 gifts.findById(place)
                                         .map(gift -> gift.address)
-                                        .orElse(plain(line.giftTo().orElse(""))),
+                                        .orElse(PersonKey.plain(line.giftTo().orElse(""))),
                                 free(order, line).contains(new Order.Seat(place.line(), place.seat()))
                                         ? Claimable.YES
                                         : Claimable.TAKEN)));
@@ -281,27 +281,10 @@ class Gifts {
         return product.flatMap(known -> engine.purchase(order).openedAt(known)).isPresent();
     }
 
-    private static String plain(String address) {
-        return address.strip().toLowerCase(Locale.ROOT);
-    }
-
-    /** Counts a code that does not exist. */
-    @Transactional
-    public void failed(String origin) {
-        var now = clock.instant();
-        codes.failed(origin, now, now.minus(ClaimPage.FAILURES_COUNT_FOR));
-    }
-
-    @Transactional(readOnly = true)
-    public boolean isStopped(String origin) {
-        return codes.isStopped(origin, ClaimPage.MOST_FAILURES, clock.instant().minus(ClaimPage.FAILURES_COUNT_FOR))
-                > 0;
-    }
-
     @EventListener
     void on(PersonForgotten forgotten) {
         var forgetting = forgotten.forgetting();
-        for (Gift gift : gifts.findByAddressIn(forgetting.pseudonyms().keySet())) {
+        for (Gift gift : gifts.findByAddressIn(forgetting.keys())) {
             gift.address = forgetting.text(gift.address);
             // there is nobody left to send it to; the giver can give it to somebody else
             gift.state = Gift.State.WITHDRAWN;

@@ -13,25 +13,27 @@ import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.util.HtmlUtils;
 import yoru.core.desk.Desk;
 import yoru.server.platform.ProblemException;
-import yoru.server.platform.YoruSettings;
 
 /** The public page where whoever bought seats sees them and sends them out; it does not say who took one up. */
 @RestController
 class SeatsPage {
 
-    private final BuyerSeats seats;
-    private final Gifts gifts;
-    private final YoruSettings settings;
+    private static final String UNKNOWN = """
+            <h1>There are no such seats</h1>
+            <p>Copy the whole link, or ask the school for a new one.</p>""";
 
-    SeatsPage(BuyerSeats seats, Gifts gifts, YoruSettings settings) {
+    private final BuyerSeats seats;
+    private final PublicPages pages;
+
+    SeatsPage(BuyerSeats seats, PublicPages pages) {
         this.seats = seats;
-        this.gifts = gifts;
-        this.settings = settings;
+        this.pages = pages;
     }
 
     @GetMapping(path = "/seats/{code}", produces = MediaType.TEXT_HTML_VALUE)
     ResponseEntity<String> show(@PathVariable String code, HttpServletRequest request) {
-        return answer(code, request, "", HttpStatus.OK);
+        return pages.behind(
+                request, () -> seats.by(code), known -> pages.page(HttpStatus.OK, main(known, "")), UNKNOWN);
     }
 
     @PostMapping(
@@ -44,41 +46,20 @@ class SeatsPage {
             @RequestParam(defaultValue = "0") int seat,
             @RequestParam(defaultValue = "") String address,
             HttpServletRequest request) {
-        var known = gifts.isStopped(PublicPage.origin(request))
-                ? null
-                : seats.by(code).orElse(null);
-        if (known == null) {
-            return answer(code, request, "", HttpStatus.OK);
-        }
-        if (!Desk.isAddress(address.strip())) {
-            return answer(code, request, "This is no e-mail address.", HttpStatus.UNPROCESSABLE_CONTENT);
-        }
-        try {
-            seats.send(known, line, seat, address.strip());
-            return answer(code, request, "", HttpStatus.OK);
-        } catch (ProblemException e) {
-            var detail = e.problem().getDetail();
-            return answer(
-                    code,
-                    request,
-                    detail == null ? "It cannot be sent." : detail,
-                    HttpStatus.valueOf(e.problem().getStatus()));
-        }
+        return pages.behind(
+                request, () -> seats.by(code), known -> send(known, code, line, seat, address.strip()), UNKNOWN);
     }
 
-    private ResponseEntity<String> answer(String code, HttpServletRequest request, String problem, HttpStatus status) {
-        var school = settings.schoolName();
-        if (gifts.isStopped(PublicPage.origin(request))) {
-            return PublicPage.stopped(school);
+    private ResponseEntity<String> send(BuyerSeats.Seats known, String code, String line, int seat, String address) {
+        if (!Desk.isAddress(address)) {
+            return pages.page(HttpStatus.UNPROCESSABLE_CONTENT, main(known, "This is no e-mail address."));
         }
-        var known = seats.by(code);
-        if (known.isEmpty()) {
-            gifts.failed(PublicPage.origin(request));
-            return PublicPage.of(HttpStatus.NOT_FOUND, school, """
-                    <h1>There are no such seats</h1>
-                    <p>Copy the whole link, or ask the school for a new one.</p>""");
+        try {
+            seats.send(known, line, seat, address);
+            return pages.page(HttpStatus.OK, main(seats.by(code).orElse(known), ""));
+        } catch (ProblemException e) {
+            return pages.page(HttpStatus.valueOf(e.problem().getStatus()), main(known, PublicPages.said(e)));
         }
-        return PublicPage.of(status, school, main(known.get(), problem));
     }
 
     private static String main(BuyerSeats.Seats known, String problem) {
@@ -88,7 +69,7 @@ class SeatsPage {
                 %s
                 <ul>%s</ul>""".formatted(
                         HtmlUtils.htmlEscape(known.order()),
-                        problem.isEmpty() ? "" : "<p role=\"alert\">" + HtmlUtils.htmlEscape(problem) + "</p>",
+                        PublicPages.alert(problem),
                         known.seats().stream().map(SeatsPage::seat).collect(Collectors.joining()));
     }
 

@@ -203,6 +203,6 @@ class Intake {
 
     @EventListener
     void on(PersonForgotten forgotten) {
-        table.forgetPeople(forgotten.forgetting().addresses());
+        table.forgetPeople(forgotten.keysAsJson());
     }
 }

@@ -29,11 +29,10 @@ interface ReceivedTable extends JpaRepository<Received, Long> {
     @Query("delete from Received r where r.outcome = :taken and r.at < :before")
     int forget(Outcome taken, Instant before);
 
-    /** @param addresses a JSON array; whatever names one of them goes */
+    /** @param people a JSON array of keys; whatever names one of them goes */
     @Modifying
     @Query(value = """
                     delete from received
-                    where exists (select 1 from jsonb_array_elements_text(cast(:addresses as jsonb)) k
-                                  where position(k in lower(body || said)) > 0)""", nativeQuery = true)
-    void forgetPeople(String addresses);
+                    where names_any(body || said, cast(:people as jsonb))""", nativeQuery = true)
+    void forgetPeople(String people);
 }

@@ -117,7 +117,7 @@ public class Journal {
     void on(PersonForgotten forgotten) {
         entries.findByPersonIdIn(forgotten.people()).forEach(entry -> entry.text = "");
         var forgetting = forgotten.forgetting();
-        for (String key : forgetting.pseudonyms().keySet()) {
+        for (String key : forgetting.keys()) {
             for (JournalEntry entry : entries.naming(key)) {
                 entry.title = forgetting.text(entry.title);
                 entry.text = forgetting.text(entry.text);

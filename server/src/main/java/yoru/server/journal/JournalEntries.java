@@ -33,7 +33,7 @@ interface JournalEntries extends JpaRepository<JournalEntry, Long> {
 
     /** Those in which somebody is named. */
     @Query(
-            "select e from JournalEntry e where locate(:key, lower(concat(e.title, ' ', e.text, ' ', coalesce(e.actor, '')))) > 0")
+            "select e from JournalEntry e where locate(lower(:key), lower(concat(e.title, ' ', e.text, ' ', coalesce(e.actor, '')))) > 0")
     List<JournalEntry> naming(String key);
 
     List<JournalEntry> findByFactSeqInAndKindNotOrderById(Collection<Long> facts, Kind kind);

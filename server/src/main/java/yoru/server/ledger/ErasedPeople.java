@@ -8,8 +8,8 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -40,15 +40,13 @@ public class ErasedPeople {
     }
 
     /**
-     * The event as it is kept. What is said about an order of somebody erased is said about whom they are called now,
-     * whatever it calls them: a shop knows them still.
+     * What is said about an order of somebody erased, as it is kept: about whom they are called now, whatever it calls them,
+     * for a shop knows them still. Empty where it is kept as it is.
      */
-    JsonNode aboutErased(JsonNode event) {
-        var fact = LedgerService.read(event);
+    Optional<JsonNode> retold(JsonNode event, Fact fact) {
         return behind(fact)
                 .filter(key -> !key.equals(fact.subject()))
-                .map(key -> new Forgetting(Map.of(fact.subject(), key)).event(event))
-                .orElse(event);
+                .map(key -> new Forgetting(Map.of(fact.subject(), key)).event(event));
     }
 
     private Optional<String> behind(Fact fact) {
@@ -127,11 +125,10 @@ public class ErasedPeople {
      */
     @Transactional
     public Forgetting forget(List<Long> records) {
-        Map<String, String> pseudonyms = new TreeMap<>();
-        people.findAllById(records).forEach(person -> pseudonyms.put(person.key, pseudonym()));
-        var forgetting = new Forgetting(pseudonyms);
+        var forgotten = people.findAllById(records);
+        var forgetting = new Forgetting(forgotten.stream().collect(Collectors.toMap(Person::key, it -> pseudonym())));
         var rows = JsonNodeFactory.instance.arrayNode();
-        for (FactTable.Body kept : facts.naming(LedgerService.json(pseudonyms.keySet()))) {
+        for (FactTable.Body kept : facts.naming(LedgerService.json(forgetting.keys()))) {
             var event = forgetting.event(FactReader.parse(kept.getBody().getBytes(StandardCharsets.UTF_8)));
             var fact = FactReader.read(event);
             rows.addObject()
@@ -142,7 +139,7 @@ public class ErasedPeople {
                     .set("body", event);
         }
         facts.say(rows.toString());
-        for (Person person : people.findAllById(records)) {
+        for (Person person : forgotten) {
             person.key = forgetting.text(person.key);
             person.name = NAME;
             person.erasure = Erasure.DONE;

@@ -185,11 +185,10 @@ interface FactTable extends Repository<KeptFact, Long> {
             nativeQuery = true)
     boolean saysTheSame(String source, String eventId, String body);
 
-    /** All facts of some subjects, in lower case, and those that name them. */
+    /** All facts of some subjects, and those that name them. */
     @Query(value = """
                     select f.seq as seq, cast(f.body as text) as body from fact f
-                    where exists (select 1 from jsonb_array_elements_text(cast(:subjects as jsonb)) k
-                                  where f.subject = k or position(k in lower(cast(f.body as text))) > 0)""", nativeQuery = true)
+                    where names_any(cast(f.body as text), cast(:subjects as jsonb))""", nativeQuery = true)
     List<Body> naming(String subjects);
 
     interface Body {

@@ -5,7 +5,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -32,6 +31,7 @@ import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Mention;
 import yoru.core.ledger.Order;
+import yoru.core.ledger.PersonKey;
 import yoru.formats.FactReader;
 import yoru.formats.FactWriter;
 import yoru.formats.Fault;
@@ -121,8 +121,10 @@ public class LedgerService {
     }
 
     private Fate keep(@Nullable String connection, String actor, JsonNode said) {
-        var event = erased.aboutErased(said);
-        var fact = read(event);
+        var read = read(said);
+        var retold = erased.retold(said, read);
+        var event = retold.orElse(said);
+        var fact = retold.map(LedgerService::read).orElse(read);
         if (connection != null && fact.happening() instanceof Happening.PersonErased) {
             throw new UnreadableException(List.of(new Fault("type", "is only said at the desk")));
         }
@@ -453,7 +455,6 @@ public class LedgerService {
         return Fate.CONTRADICTS;
     }
 
-    /** Addresses are compared without regard to case and stray spaces; anything else is a key as it is. */
     private static JsonNode withPlainSubject(JsonNode event) {
         plain(event, "subject");
         plain(event.path("data"), "into");
@@ -462,8 +463,7 @@ public class LedgerService {
 
     private static void plain(JsonNode node, String key) {
         if (node instanceof ObjectNode object && object.path(key).isString()) {
-            var text = object.get(key).stringValue().strip();
-            object.put(key, text.contains("@") ? text.toLowerCase(Locale.ROOT) : text);
+            object.put(key, PersonKey.plain(object.get(key).stringValue()));
         }
     }
 

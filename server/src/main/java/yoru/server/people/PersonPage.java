@@ -28,10 +28,13 @@ import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.systems.Matter;
 
 /** What there is to say about one person at one time, asked of the engine anew. */
 @Service
 class PersonPage {
+
+    private static final String ACCOUNT = new Matter.Account().path();
 
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
@@ -155,7 +158,7 @@ class PersonPage {
                         .map(note -> new ShownNote(note.at, note.operator, note.text))
                         .toList(),
                 told.stream()
-                        .filter(standing -> standing.matter().equals("account"))
+                        .filter(standing -> standing.matter().equals(ACCOUNT))
                         .toList(),
                 deliveries.letters(person.id()),
                 targets,

@@ -1,6 +1,7 @@
 package yoru.server.platform;
 
 import java.util.List;
+import tools.jackson.databind.node.JsonNodeFactory;
 import yoru.formats.Forgetting;
 
 /**
@@ -12,5 +13,12 @@ import yoru.formats.Forgetting;
 public record PersonForgotten(List<Long> people, Forgetting forgetting) {
     public PersonForgotten {
         people = List.copyOf(people);
+    }
+
+    /** Under what they were known, for a database. */
+    public String keysAsJson() {
+        var keys = JsonNodeFactory.instance.arrayNode();
+        forgetting.keys().forEach(keys::add);
+        return keys.toString();
     }
 }

@@ -174,6 +174,6 @@ public class HeldBack {
 
     @EventListener
     void on(PersonForgotten forgotten) {
-        reports.forgetPeople(forgotten.forgetting().addresses());
+        reports.forgetPeople(forgotten.keysAsJson());
     }
 }

@@ -34,11 +34,10 @@ interface HeldReports extends JpaRepository<HeldReport, Long> {
             where h.state = yoru.server.reception.HeldReport.State.HELD and h.why = :why and h.receivedAt < :before""")
     int waiting(HeldReport.Why why, Instant before);
 
-    /** @param addresses a JSON array; whatever names one of them goes */
+    /** @param people a JSON array of keys; whatever names one of them goes */
     @Modifying
     @Query(value = """
                     delete from held_report
-                    where exists (select 1 from jsonb_array_elements_text(cast(:addresses as jsonb)) k
-                                  where position(k in lower(subject || body)) > 0)""", nativeQuery = true)
-    void forgetPeople(String addresses);
+                    where names_any(subject || body, cast(:people as jsonb))""", nativeQuery = true)
+    void forgetPeople(String people);
 }

@@ -174,6 +174,6 @@ public class TagRuns {
 
     @EventListener
     void on(PersonForgotten forgotten) {
-        runs.forgetPeople(forgotten.forgetting().pseudonyms().keySet());
+        runs.forgetPeople(forgotten.forgetting().keys());
     }
 }

@@ -176,6 +176,12 @@ public class Connections {
         return table.findById(id);
     }
 
+    /** What a system is called; its id where it is no longer there. */
+    @Transactional(readOnly = true)
+    public String title(String id) {
+        return find(id).map(Connection::title).orElse(id);
+    }
+
     /** @throws ProblemException when there is none */
     @Transactional(readOnly = true)
     public Connection get(String id) {

@@ -11,6 +11,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.UUID;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.standins.practice.Outbox;
 
 /** Says what happened in the shop, as CloudEvents 1.0. */
 final class Events {
@@ -73,8 +74,13 @@ final class Events {
                 Map.of("order", order.id(), "line", line, "number", number));
     }
 
+    /** Puts an event among those to be sent. */
+    static void report(CloudEvent event, Outbox outbox) {
+        outbox.add(event.getId(), json(event));
+    }
+
     /** In JSON structured mode. */
-    static String json(CloudEvent event) {
+    private static String json(CloudEvent event) {
         return new String(new JsonFormat().serialize(event), StandardCharsets.UTF_8);
     }
 

@@ -94,7 +94,7 @@ class History {
         }
         events.sort(Comparator.comparing(
                 event -> Objects.requireNonNull(event.getTime()).toInstant()));
-        events.forEach(event -> outbox.add(event.getId(), Events.json(event)));
+        events.forEach(event -> Events.report(event, outbox));
         circle(end);
     }
 

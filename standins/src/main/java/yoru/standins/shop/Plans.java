@@ -220,6 +220,6 @@ class Plans {
     }
 
     private void report(CloudEvent event) {
-        outbox.add(event.getId(), Events.json(event));
+        Events.report(event, outbox);
     }
 }

@@ -124,6 +124,6 @@ class Till {
     }
 
     private void report(CloudEvent event) {
-        outbox.add(event.getId(), Events.json(event));
+        Events.report(event, outbox);
     }
 }

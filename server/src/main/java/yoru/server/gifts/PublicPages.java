@@ -1,31 +1,66 @@
 package yoru.server.gifts;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.function.Supplier;
 import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.stereotype.Component;
 import org.springframework.web.util.HtmlUtils;
+import yoru.server.platform.ProblemException;
+import yoru.server.platform.YoruSettings;
 
-/** What pages for people without an account have in common: they work without scripts and are kept nowhere. */
-final class PublicPage {
+/** Pages for people without an account, each behind a code: they work without scripts and are kept nowhere. */
+@Component
+class PublicPages {
 
-    private PublicPage() {}
+    private final WrongCodes wrong;
+    private final YoruSettings settings;
 
-    /** From where somebody asks, to count wrong codes by. */
-    static String origin(HttpServletRequest request) {
-        return String.valueOf(request.getRemoteAddr());
+    PublicPages(WrongCodes wrong, YoruSettings settings) {
+        this.wrong = wrong;
+        this.settings = settings;
     }
 
-    static ResponseEntity<String> stopped(String school) {
-        return of(HttpStatus.TOO_MANY_REQUESTS, school, """
-                <h1>Too many tries</h1>
-                <p>Wait a quarter of an hour, then follow the link in the letter again.</p>""");
+    /**
+     * Answers with what is behind a code. After too many wrong ones from one place nothing more is said there.
+     *
+     * @param known what is behind it; empty = there is no such code
+     * @param unknown what is said then, HTML
+     */
+    <T> ResponseEntity<String> behind(
+            HttpServletRequest request,
+            Supplier<Optional<T>> known,
+            Function<T, ResponseEntity<String>> answer,
+            String unknown) {
+        var origin = String.valueOf(request.getRemoteAddr());
+        if (wrong.areTooMany(origin)) {
+            return page(HttpStatus.TOO_MANY_REQUESTS, """
+                    <h1>Too many tries</h1>
+                    <p>Wait a quarter of an hour, then follow the link in the letter again.</p>""");
+        }
+        return known.get().map(answer).orElseGet(() -> {
+            wrong.count(origin);
+            return page(HttpStatus.NOT_FOUND, unknown);
+        });
+    }
+
+    /** What stands in the way, to be shown above a form; empty = nothing does. */
+    static String alert(String problem) {
+        return problem.isEmpty() ? "" : "<p role=\"alert\">" + HtmlUtils.htmlEscape(problem) + "</p>";
+    }
+
+    static String said(ProblemException e) {
+        var detail = e.problem().getDetail();
+        return detail == null ? "This cannot be done." : detail;
     }
 
     /** @param main HTML */
-    static ResponseEntity<String> of(HttpStatus status, String schoolName, String main) {
-        var school = HtmlUtils.htmlEscape(schoolName);
+    ResponseEntity<String> page(HttpStatus status, String main) {
+        var school = HtmlUtils.htmlEscape(settings.schoolName());
         var html = """
                 <!doctype html>
                 <html lang="en">
