@@ -387,13 +387,12 @@ final class School {
                 "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=" + jit,
                 "-Xmx512m",
-                "--enable-native-access=ALL-UNNAMED",
-                "-jar"));
-        if (!part.isPractice()) {
-            command.add("../server/target/server-" + version + "-app.jar");
-        } else {
-            command.add("../standins/target/standins-" + version + "-app.jar");
+                "--enable-native-access=ALL-UNNAMED"));
+        if (part.isPractice()) {
+            command.addAll(List.of("-jar", "../standins/target/standins-" + version + ".jar"));
             command.add(part.name().toLowerCase(java.util.Locale.ROOT));
+        } else {
+            command.addAll(List.of("-jar", "../server/target/server-" + version + ".jar"));
         }
         return command;
     }

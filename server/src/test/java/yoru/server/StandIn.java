@@ -77,8 +77,7 @@ public final class StandIn {
     private void launch() {
         try {
             Files.createDirectories(Path.of("target", "logs"));
-            var jar =
-                    Path.of("..", "standins", "target", "standins-" + System.getProperty("yoru.version") + "-app.jar");
+            var jar = Path.of("..", "standins", "target", "standins-" + System.getProperty("yoru.version") + ".jar");
             if (!Files.exists(jar)) {
                 throw new IllegalStateException(jar + " is missing: the stand-ins are built before these tests");
             }

@@ -3,10 +3,10 @@ package yoru.server.charges;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
 import java.time.Clock;
-import java.time.Duration;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import yoru.server.platform.Queue;
+import yoru.server.platform.YoruSettings;
 
 /** Asks again until a shop has answered, or the order no longer wants it. */
 @Configuration(proxyBeanMethods = false)
@@ -14,10 +14,11 @@ class ChargeTasks {
 
     static final TaskDescriptor<Void> CHARGE = TaskDescriptor.of("charge");
 
-    private static final Duration AGAIN = Duration.ofSeconds(10);
+    private static final int FIRST_PAUSES = 10;
 
     @Bean
-    CustomTask<Void> charge(Charges charges, Clock clock) {
-        return Queue.untilDone(CHARGE, AGAIN, clock, charges::attempt);
+    CustomTask<Void> charge(Charges charges, YoruSettings settings, Clock clock) {
+        return Queue.untilDone(
+                CHARGE, settings.delivery().firstPause().multipliedBy(FIRST_PAUSES), clock, charges::attempt);
     }
 }
