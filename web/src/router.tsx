@@ -56,6 +56,12 @@ const team = createRoute({
   component: lazyRouteComponent(() => import('./team/Team'), 'Team'),
 });
 
+const ownAccount = createRoute({
+  getParentRoute: () => root,
+  path: '/account',
+  component: lazyRouteComponent(() => import('./team/OwnAccount'), 'OwnAccount'),
+});
+
 const policies = createRoute({
   getParentRoute: () => root,
   path: '/policies',
@@ -262,6 +268,7 @@ export const router = createRouter({
   routeTree: root.addChildren([
     home,
     team,
+    ownAccount,
     policies,
     exchange,
     held,

@@ -99,7 +99,9 @@ function Operator() {
           Team
         </Link>
       )}
-      <span className="operator-name">{session.name}</span>
+      <Link to="/account" className="section-link operator-name">
+        {session.name}
+      </Link>
       <button className="icon-button" onClick={changeTheme} aria-label={`Change to the ${other} theme`}>
         {theme === 'yoru-day' ? <Moon size={17} aria-hidden /> : <Sun size={17} aria-hidden />}
       </button>

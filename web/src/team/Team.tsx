@@ -5,21 +5,7 @@ import { useSession } from '../session/session';
 import { Field } from '../ui/Field';
 import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
-
-type Role = Schemas['Member']['role'];
-
-const ROLES: Record<Role, { title: string; may: string }> = {
-  OWNER: { title: 'Owner', may: 'everything, also who works with Yoru' },
-  OPERATOR: { title: 'Operator', may: 'people, orders, the mapping and the systems' },
-  SUPPORT: { title: 'Support', may: 'people and orders; neither the mapping nor the systems' },
-  READER: { title: 'Reader', may: 'looks at people and orders, and changes nothing' },
-};
-
-const ORDER: Role[] = ['OWNER', 'OPERATOR', 'SUPPORT', 'READER'];
-
-function isRole(text: string): text is Role {
-  return text in ROLES;
-}
+import { isRole, ORDER, ROLES, type Role } from './roles';
 
 /** Who works with Yoru, and what they may do. */
 export function Team() {

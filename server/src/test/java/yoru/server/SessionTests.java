@@ -88,6 +88,38 @@ class SessionTests {
                 .contains("No account has this address and password");
     }
 
+    /** ASVS 6.2.3: the present password is asked for; 7.4.3: the other sessions end. */
+    @Test
+    void anotherPasswordEndsTheOtherSessionsAndGuessingTheOldOneIsHeldBack() {
+        jdbc.sql("""
+                        insert into operator (id, email, name, password_hash, role)
+                        values (gen_random_uuid(), 'third@hollowoak.example', 'Third', ?, 'READER')""").param(passwords.encode(TestSchool.PASSWORD)).update();
+        var here = Operator.stranger(school.address());
+        var there = Operator.stranger(school.address());
+        here.signIn("third@hollowoak.example", TestSchool.PASSWORD);
+        there.signIn("third@hollowoak.example", TestSchool.PASSWORD);
+        assertThat(changed(here, "wrong", "a new hive tool")).isEqualTo(422);
+        assertThat(changed(here, TestSchool.PASSWORD, "short")).isEqualTo(400);
+        assertThat(there.get("/api/people").statusCode()).isEqualTo(200);
+        assertThat(changed(here, TestSchool.PASSWORD, "a new hive tool")).isEqualTo(200);
+        assertThat(here.get("/api/people").statusCode()).isEqualTo(200);
+        assertThat(there.get("/api/people").statusCode()).isEqualTo(401);
+        assertThat(there.get("/api/session").body()).doesNotContain("third@hollowoak.example");
+        assertThat(there.signIn("third@hollowoak.example", TestSchool.PASSWORD).statusCode())
+                .isEqualTo(401);
+        assertThat(there.signIn("third@hollowoak.example", "a new hive tool").statusCode())
+                .isEqualTo(200);
+        for (int failure = 0; failure < 5; failure++) {
+            assertThat(changed(here, "wrong", "yet another tool")).isEqualTo(422);
+        }
+        assertThat(changed(here, "a new hive tool", "yet another tool")).isEqualTo(429);
+    }
+
+    private static int changed(Operator operator, String present, String next) {
+        return operator.put("/api/session/password", "{\"present\": \"%s\", \"next\": \"%s\"}".formatted(present, next))
+                .statusCode();
+    }
+
     @Test
     void thereIsOneOwnerOnly() {
         var stranger = Operator.stranger(school.address());

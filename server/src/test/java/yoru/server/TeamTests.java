@@ -80,7 +80,7 @@ class TeamTests {
         assertThat(owner.delete("/api/team/" + id).statusCode()).isEqualTo(204);
         assertThat(operator.get("/api/people").statusCode())
                 .as("also where they are signed in")
-                .isEqualTo(403);
+                .isEqualTo(401);
         assertThat(owner.delete("/api/team/" + id).statusCode()).isEqualTo(404);
 
         var first = owner.read("/api/team")

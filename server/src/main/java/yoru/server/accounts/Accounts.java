@@ -52,11 +52,14 @@ public class Accounts {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "There is an owner already", "Sign in with the owner's account instead.");
         }
-        var operator = make(email, name, password, Role.OWNER);
-        return new SignedIn(operator.email, operator.name);
+        return make(email, name, password, Role.OWNER).signedIn();
     }
 
     private Operator make(String email, String name, String password, Role role) {
+        return operators.save(new Operator(normal(email), name.strip(), hash(password), role));
+    }
+
+    private String hash(String password) {
         if (password.length() < SHORTEST_PASSWORD
                 || password.getBytes(StandardCharsets.UTF_8).length > LONGEST_PASSWORD_BYTES) {
             throw new ProblemException(
@@ -65,8 +68,7 @@ public class Accounts {
                     "It must have at least %d characters and at most %d bytes."
                             .formatted(SHORTEST_PASSWORD, LONGEST_PASSWORD_BYTES));
         }
-        return operators.save(
-                new Operator(normal(email), name.strip(), String.valueOf(passwords.encode(password)), role));
+        return String.valueOf(passwords.encode(password));
     }
 
     /** Somebody who works with Yoru. */
@@ -77,10 +79,13 @@ public class Accounts {
         return operators.findAllByOrderByName().stream().map(Accounts::member).toList();
     }
 
-    /** What somebody may do now; nothing where they no longer work with Yoru. Asked at every request. */
+    /**
+     * What somebody may do now; nothing where they no longer work with Yoru, or have another password since. Asked at
+     * every request.
+     */
     @Transactional(readOnly = true)
     public Optional<Role> roleOf(SignedIn who) {
-        return operators.roleOf(who.email());
+        return operators.roleOf(who.email(), who.passwordChanges());
     }
 
     /** Whether somebody may now do what a role may. */
@@ -152,12 +157,40 @@ public class Accounts {
         return new Member(operator.id, operator.email, operator.name, operator.role);
     }
 
-    /**
-     * Checks a password. Somebody unknown takes as long as somebody known; too many failures lock the account for a
-     * while, and the count is kept in the database, so that a second server counts along.
-     */
     @Transactional(noRollbackFor = ProblemException.class)
     public SignedIn signIn(String email, String password) {
+        return checked(email, password)
+                .orElseThrow(() -> new ProblemException(
+                        HttpStatus.UNAUTHORIZED, "Not signed in", "No account has this address and password."))
+                .signedIn();
+    }
+
+    /**
+     * Changes one's own password. All other sessions of theirs end (OWASP ASVS 5.0, 7.4.3).
+     *
+     * @param present their password until now
+     * @return with what they go on
+     */
+    @Transactional(noRollbackFor = ProblemException.class)
+    public SignedIn changePassword(SignedIn who, String present, String next) {
+        var hash = hash(next);
+        var operator = checked(who.email(), present)
+                .orElseThrow(() -> new ProblemException(
+                        HttpStatus.UNPROCESSABLE_CONTENT,
+                        "The password was not changed",
+                        "Your password until now is another one."));
+        operator.passwordHash = hash;
+        operator.passwordChanges++;
+        journal.write(
+                new Journal.Line(Kind.OPERATOR, "Has another password", operator.name, operator.name, null, null));
+        return operator.signedIn();
+    }
+
+    /**
+     * Who has a password. Somebody unknown takes as long as somebody known; too many failures lock the account for a
+     * while, and the count is kept in the database, so that a second server counts along.
+     */
+    private Optional<Operator> checked(String email, String password) {
         Optional<Operator> known = operators.findByEmail(normal(email));
         var now = clock.instant();
         if (known.isPresent() && known.get().isLocked(now)) {
@@ -168,16 +201,15 @@ public class Accounts {
         }
         boolean right = passwords.matches(
                 password, known.map(operator -> operator.passwordHash).orElse(nobodysHash));
-        if (known.isEmpty() || !right) {
-            known.ifPresent(operator -> {
+        known.ifPresent(operator -> {
+            if (right) {
+                operator.succeeded();
+            } else {
                 operator.failed(now);
                 journal.gather(Kind.REFUSED, "Sign-in failed", operator.email, operator.email);
-            });
-            throw new ProblemException(
-                    HttpStatus.UNAUTHORIZED, "Not signed in", "No account has this address and password.");
-        }
-        known.get().succeeded();
-        return new SignedIn(known.get().email, known.get().name);
+            }
+        });
+        return known.filter(operator -> right);
     }
 
     private static String normal(String email) {

@@ -25,6 +25,9 @@ class Operator {
     String name;
     String passwordHash;
 
+    /** How often. */
+    int passwordChanges;
+
     @Enumerated(EnumType.STRING)
     Role role;
 
@@ -54,6 +57,10 @@ class Operator {
             lockedUntil = now.plus(LOCKED_FOR);
             failures = 0;
         }
+    }
+
+    SignedIn signedIn() {
+        return new SignedIn(email, name, passwordChanges);
     }
 
     void succeeded() {

@@ -3,6 +3,7 @@ package yoru.server.accounts;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
@@ -13,6 +14,7 @@ import org.springframework.security.authorization.AuthorizationManager;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
 import org.springframework.security.core.Authentication;
+import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
@@ -77,6 +79,8 @@ class SecurityConfiguration {
                         .access(atLeast(Role.READER, accounts))
                         .requestMatchers("/api/imports/**")
                         .access(atLeast(Role.OPERATOR, accounts))
+                        .requestMatchers("/api/session/password")
+                        .access(atLeast(Role.READER, accounts))
                         .requestMatchers(HttpMethod.GET, "/api/**")
                         .access(atLeast(Role.READER, accounts))
                         .requestMatchers("/api/**")
@@ -86,15 +90,18 @@ class SecurityConfiguration {
                 .csrf(csrf -> csrf.spa())
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.SAME_ORIGIN)))
-                .exceptionHandling(failures -> failures.authenticationEntryPoint((request, response, e) ->
-                                problem(response, 401, "Not signed in", "Your session has ended. Sign in again."))
-                        .accessDeniedHandler((request, response, e) -> problem(
-                                response,
-                                403,
-                                "Refused",
-                                e instanceof CsrfException
-                                        ? "The page is out of date. Load it again."
-                                        : "Your account may not do this. An owner can change that.")))
+                .exceptionHandling(failures -> failures.authenticationEntryPoint(
+                                (request, response, e) -> ended(response))
+                        .accessDeniedHandler((request, response, e) -> {
+                            if (e instanceof CsrfException) {
+                                refused(response, "The page is out of date. Load it again.");
+                            } else if (roleOf(SecurityContextHolder.getContext().getAuthentication(), accounts)
+                                    .isEmpty()) {
+                                ended(response);
+                            } else {
+                                refused(response, "Your account may not do this. An owner can change that.");
+                            }
+                        }))
                 .requestCache(cache -> cache.disable())
                 .logout(logout -> logout.disable())
                 .build();
@@ -102,12 +109,17 @@ class SecurityConfiguration {
 
     /** Asked of the accounts at every request, so that what an owner changes counts at once. */
     private static AuthorizationManager<RequestAuthorizationContext> atLeast(Role role, Accounts accounts) {
-        return (authentication, request) -> new AuthorizationDecision(Optional.ofNullable(authentication.get())
+        return (authentication, request) -> new AuthorizationDecision(roleOf(authentication.get(), accounts)
+                .filter(has -> has.isAtLeast(role))
+                .isPresent());
+    }
+
+    private static Optional<Role> roleOf(@Nullable Authentication authentication, Accounts accounts) {
+        return Optional.ofNullable(authentication)
                 .map(Authentication::getPrincipal)
                 .filter(SignedIn.class::isInstance)
                 .map(SignedIn.class::cast)
-                .filter(who -> accounts.isAtLeast(who, role))
-                .isPresent());
+                .flatMap(accounts::roleOf);
     }
 
     @Bean
@@ -118,6 +130,14 @@ class SecurityConfiguration {
     @Bean
     PasswordEncoder passwordEncoder() {
         return new BCryptPasswordEncoder(12);
+    }
+
+    private static void ended(HttpServletResponse response) throws IOException {
+        problem(response, 401, "Not signed in", "Your session has ended. Sign in again.");
+    }
+
+    private static void refused(HttpServletResponse response, String why) throws IOException {
+        problem(response, 403, "Refused", why);
     }
 
     private static void problem(HttpServletResponse response, int status, String title, String detail)

@@ -9,6 +9,7 @@ import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
@@ -19,6 +20,7 @@ import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
@@ -60,17 +62,24 @@ class SessionController {
             @NotBlank @Size(max = 100) String name,
             @NotBlank @Size(max = 200) String password) {}
 
+    /** @param present the password until now */
+    record NewPassword(
+            @NotBlank @Size(max = 200) String present,
+            @NotBlank @Size(max = 200) String next) {}
+
     @GetMapping("/api/session")
     Session session(@AuthenticationPrincipal @Nullable SignedIn operator) {
+        var role = Optional.ofNullable(operator).flatMap(accounts::roleOf);
+        var who = role.isPresent() ? operator : null;
         return new Session(
                 settings.schoolName(),
                 settings.zone().getId(),
                 clock.instant(),
                 accounts.isEmpty(),
                 settings.demoSignIn(),
-                operator == null ? null : operator.name(),
-                operator == null ? null : operator.email(),
-                operator == null ? null : accounts.roleOf(operator).orElse(null));
+                who == null ? null : who.name(),
+                who == null ? null : who.email(),
+                role.orElse(null));
     }
 
     @PostMapping("/api/session")
@@ -82,6 +91,15 @@ class SessionController {
     @ResponseStatus(HttpStatus.CREATED)
     Session makeOwner(@Valid @RequestBody Owner owner, HttpServletRequest request, HttpServletResponse response) {
         return begin(accounts.makeOwner(owner.email, owner.name, owner.password), request, response);
+    }
+
+    @PutMapping("/api/session/password")
+    Session changePassword(
+            @AuthenticationPrincipal SignedIn operator,
+            @Valid @RequestBody NewPassword password,
+            HttpServletRequest request,
+            HttpServletResponse response) {
+        return begin(accounts.changePassword(operator, password.present, password.next), request, response);
     }
 
     @DeleteMapping("/api/session")
