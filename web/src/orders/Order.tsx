@@ -128,6 +128,7 @@ function Head({ order }: { order: OrderShown }) {
           <Sum title="Paid" amount={order.paid} order={order} />
           {order.givenBack > 0 && <Sum title="Given back" amount={order.givenBack} order={order} />}
           {order.owed > 0 && <Sum title="Owed" amount={order.owed} order={order} />}
+          {order.waived > 0 && <Sum title="Waived" amount={order.waived} order={order} />}
         </dl>
       </div>
       <Charge order={order.id} />

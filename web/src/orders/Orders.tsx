@@ -48,7 +48,7 @@ export function Orders() {
         <h1>Orders</h1>
         <SearchField
           label="Find by number, name, address or invoice"
-          placeholder="Number, name, address, invoice"
+          placeholder="Who, number or invoice"
           value={q}
           onChange={(words) => change({ q: words })}
         />
@@ -169,6 +169,7 @@ function Sums({ sums }: { sums: Schemas['OrderSum'][] }) {
       <Sum title="Paid" amount={sum.paid} currency={sum.currency} />
       <Sum title="Given back" amount={sum.givenBack} currency={sum.currency} />
       <Sum title="Owed" amount={sum.owed} currency={sum.currency} />
+      {sum.waived !== 0 && <Sum title="Waived" amount={sum.waived} currency={sum.currency} />}
     </dl>
   ));
 }

@@ -1,5 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import { api, type Schemas } from '../api/client';
+import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
@@ -8,6 +9,7 @@ import { standing } from './words';
 
 /** What people were offered; those that wait for an answer first. */
 export function Quotes() {
+  const { act } = useMay();
   const quotes = api.useQuery('get', '/api/quotes', {}, { refetchInterval: 5_000 });
   return (
     <Screen>
@@ -18,6 +20,11 @@ export function Quotes() {
           <Link to="/orders" className="btn btn-sm">
             Orders
           </Link>
+          {act && (
+            <Link to="/orders/by-hand" className="btn btn-primary btn-sm">
+              Order by hand
+            </Link>
+          )}
         </div>
       </div>
       {quotes.error !== null && <Fault error={quotes.error} />}

@@ -277,14 +277,14 @@ class DeskTests {
                     .valueStream()
                     .map(row -> row.path(field).decimalValue())
                     .reduce(BigDecimal.ZERO, BigDecimal::add);
+            assertThat(sum.path(field).decimalValue()).as(field).isEqualByComparingTo(ofRows);
+        }
+        for (String field : List.of("total", "paid", "givenBack", "owed", "waived")) {
             var ofOrders = list.path("orders")
                     .valueStream()
                     .map(row -> order(row.path("id").asString()).path(field).decimalValue())
                     .reduce(BigDecimal.ZERO, BigDecimal::add);
-            assertThat(sum.path(field).decimalValue())
-                    .as(field)
-                    .isEqualByComparingTo(ofRows)
-                    .isEqualByComparingTo(ofOrders);
+            assertThat(sum.path(field).decimalValue()).as(field).isEqualByComparingTo(ofOrders);
         }
         assertThat(sum.path("total").decimalValue())
                 .as("plain SQL over the facts")

@@ -54,6 +54,11 @@ public final class OrderAccount {
      */
     public record LineSums(BigDecimal amount, BigDecimal paid, BigDecimal givenBack, BigDecimal owed) {
 
+        /** What did not come and need not any more. */
+        public BigDecimal waived() {
+            return amount.subtract(paid).subtract(owed);
+        }
+
         static final LineSums NONE = new LineSums(BigDecimal.ZERO, BigDecimal.ZERO, BigDecimal.ZERO, BigDecimal.ZERO);
 
         LineSums plus(LineSums other) {

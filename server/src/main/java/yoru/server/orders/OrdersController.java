@@ -101,9 +101,20 @@ class OrdersController {
     /** @param sums one for each currency */
     record OrderList(int total, int pageSize, List<OrderSum> sums, List<ListedOrder> orders) {}
 
-    /** What orders in one currency come to. */
+    /**
+     * What orders in one currency come to: total = paid + owed + waived.
+     *
+     * @param givenBack of what was paid
+     * @param waived what was never paid and need not be any more, as where an order was cancelled
+     */
     record OrderSum(
-            String currency, int orders, BigDecimal total, BigDecimal paid, BigDecimal givenBack, BigDecimal owed) {}
+            String currency,
+            int orders,
+            BigDecimal total,
+            BigDecimal paid,
+            BigDecimal givenBack,
+            BigDecimal owed,
+            BigDecimal waived) {}
 
     /**
      * An order in the list.
@@ -197,7 +208,8 @@ class OrdersController {
                         sum.getTotal(),
                         sum.getPaid(),
                         sum.getGivenBack(),
-                        sum.getOwed()))
+                        sum.getOwed(),
+                        sum.getWaived()))
                 .toList();
     }
 
