@@ -112,6 +112,12 @@ class ReceptionTests {
             assertThat(facts(guest))
                     .as("seed %d: whichever came first, it waits", seed)
                     .isZero();
+            assertThat(operator.read("/api/held").path("cases").valueStream())
+                    .filteredOn(waiting -> waiting.path("about").asString().equals("order " + order))
+                    .singleElement()
+                    .satisfies(waiting -> assertThat(waiting.path("reports").findValuesAsString("title"))
+                            .as("as it happened, however it was told")
+                            .containsExactly("Order " + order + " placed", "Order " + order + " paid"));
             var consequence = operator.read("/api/held/consequence?about=order%20" + order);
             assertThat(consequence.get(0).path("changes").get(0).path("target").asString())
                     .isEqualTo("course/first-hive");

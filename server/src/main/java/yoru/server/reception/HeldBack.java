@@ -92,7 +92,7 @@ public class HeldBack {
     @Transactional(readOnly = true)
     public HeldList waiting() {
         var about = reports.waiting(Limit.of(MOST));
-        var byCase = reports.findByAboutInAndStateOrderById(about, State.HELD).stream()
+        var byCase = reports.findByAboutInAndStateOrderByHappenedAtAscIdAsc(about, State.HELD).stream()
                 .collect(Collectors.groupingBy(report -> report.about));
         return new HeldList(
                 reports.countCases(),
@@ -126,7 +126,7 @@ public class HeldBack {
     /** What letting something in would change; empty where it waits no longer. */
     @Transactional(readOnly = true)
     public List<ActConsequences.Touched> consequence(String about) {
-        var waiting = reports.findByAboutAndStateOrderById(about, State.HELD);
+        var waiting = reports.findByAboutAndStateOrderByHappenedAtAscIdAsc(about, State.HELD);
         if (waiting.isEmpty()) {
             return List.of();
         }
@@ -150,7 +150,7 @@ public class HeldBack {
 
     private boolean decide(String about, State state, String words, String operator) {
         ledger.holdBack(about);
-        var waiting = reports.findByAboutAndStateOrderById(about, State.HELD);
+        var waiting = reports.findByAboutAndStateOrderByHappenedAtAscIdAsc(about, State.HELD);
         if (waiting.isEmpty()) {
             return false;
         }

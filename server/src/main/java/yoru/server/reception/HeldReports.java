@@ -14,7 +14,7 @@ interface HeldReports extends JpaRepository<HeldReport, Long> {
 
     Optional<HeldReport> findFirstByAboutAndStateNotOrderById(String about, HeldReport.State state);
 
-    List<HeldReport> findByAboutAndStateOrderById(String about, HeldReport.State state);
+    List<HeldReport> findByAboutAndStateOrderByHappenedAtAscIdAsc(String about, HeldReport.State state);
 
     /** What waits, the longest waiting first, each once. */
     @Query("""
@@ -26,7 +26,7 @@ interface HeldReports extends JpaRepository<HeldReport, Long> {
             "select count(distinct h.about) from HeldReport h where h.state = yoru.server.reception.HeldReport.State.HELD")
     int countCases();
 
-    List<HeldReport> findByAboutInAndStateOrderById(List<String> about, HeldReport.State state);
+    List<HeldReport> findByAboutInAndStateOrderByHappenedAtAscIdAsc(List<String> about, HeldReport.State state);
 
     /** @param before when the first report came at the latest */
     @Query("""

@@ -108,7 +108,7 @@ public class Reception {
     }
 
     private List<HeldReport> waitedForIt(String about) {
-        return held.findByAboutAndStateOrderById(about, State.HELD).stream()
+        return held.findByAboutAndStateOrderByHappenedAtAscIdAsc(about, State.HELD).stream()
                 .filter(report -> report.why == Why.EARLY)
                 .toList();
     }
