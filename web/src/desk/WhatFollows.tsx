@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
-import { shownDate } from '../ui/dates';
+import { shownDate, shownTime } from '../ui/dates';
 import { counted } from '../ui/words';
 
 type Shown = Schemas['ActConsequence'];
@@ -105,6 +105,11 @@ function Changes({ changes }: { changes: Change[] }) {
 function Detail({ change }: { change: Change }) {
   const { zone } = useSession();
   const sort = change.sort === 'course' || change.sort === 'tag' ? '' : change.sort;
+  const isMoved = change.kind === 'LONGER' || change.kind === 'SHORTER';
+  const day = (time: string | undefined) => (time === undefined ? '' : shownDate(time, zone));
+  // moved within a day, only the hours say how far
+  const ending =
+    isMoved && day(change.end) === day(change.endedBefore) ? (time: string) => shownTime(time, zone) : day;
   const parts = [
     sort,
     change.start === undefined ? '' : `from ${shownDate(change.start, zone)}`,
@@ -112,10 +117,8 @@ function Detail({ change }: { change: Change }) {
       ? ''
       : change.end === undefined
         ? 'without an end'
-        : `until ${shownDate(change.end, zone)}`,
-    (change.kind === 'LONGER' || change.kind === 'SHORTER') && change.endedBefore !== undefined
-      ? `instead of ${shownDate(change.endedBefore, zone)}`
-      : '',
+        : `until ${ending(change.end)}`,
+    isMoved && change.endedBefore !== undefined ? `instead of ${ending(change.endedBefore)}` : '',
   ].filter((part) => part !== '');
   return <span className="soft">{parts.join(', ')}</span>;
 }

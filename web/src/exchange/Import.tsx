@@ -182,7 +182,7 @@ function Preview({ preview }: { preview: Schemas['ImportPreview'] }) {
         {counted(preview.taken, 'row is', 'rows are')} brought in, {preview.known} known already,{' '}
         {preview.faulty} not taken because something is wrong.
       </p>
-      <table className="list">
+      <table className="list import-fates">
         <thead>
           <tr>
             <th scope="col">Row</th>

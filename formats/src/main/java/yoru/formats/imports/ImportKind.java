@@ -43,7 +43,7 @@ public enum ImportKind {
         NAME("person, name", false, "name|customer|customer name|full name"),
         ORDER("order", true, "order|order id|order number|number|id"),
         PLACED("placed on", true, "placed|date|order date|created|created at"),
-        PRODUCT("product, id", true, "product|product id|sku|item"),
+        PRODUCT("product, id or name", true, "product|product id|sku|item"),
         OPTION("option, id", false, "option|option id|variant|variation"),
         QUANTITY("quantity", false, "quantity|qty"),
         AMOUNT("amount of the line", true, "amount|total|line total|price"),
@@ -51,8 +51,8 @@ public enum ImportKind {
         PAID("paid on, or yes and no", false, "paid|paid at|date paid|payment date"),
         CANCELLED("cancelled on", false, "cancelled|canceled|cancelled at"),
         REFUNDED("given back on", false, "refunded|refunded at|refund date|given back"),
-        LEVEL("level, id", true, "level|level id|membership|plan"),
-        COURSE("course, id", true, "course|course id|class|course code"),
+        LEVEL("level, id or name", true, "level|level id|membership|plan"),
+        COURSE("course, id or name", true, "course|course id|class|course code"),
         FROM("from", true, "from|start|started|since|begin date|enrolled"),
         UNTIL("until", false, "until|end|ends|expires|end date"),
         REASON("reason", false, "reason|note|comment");
@@ -70,6 +70,11 @@ public enum ImportKind {
         /** What such columns are usually called, the likeliest first. */
         private Stream<String> usual() {
             return Arrays.stream(usual.split("\\|"));
+        }
+
+        /** The title without what of the thing stands in the column. */
+        String thing() {
+            return title.replaceFirst(",.*", "");
         }
 
         public String title() {

@@ -19,7 +19,11 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import yoru.core.rulebook.RulebookIndex;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Level;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.School;
 import yoru.formats.FactReader;
 import yoru.formats.UnreadableException;
 import yoru.formats.imports.ImportEntry.ImportedFact;
@@ -38,14 +42,20 @@ public final class ImportReader {
 
     private final ImportKind kind;
     private final ImportMatching matching;
-    private final RulebookIndex index;
+    private final School school;
+    private final ByName products;
+    private final ByName levels;
+    private final ByName courses;
     private final DateTimeFormatter days;
 
-    /** @param index of the rulebook that says which products, levels and courses there are, the zone and the currency */
-    public ImportReader(ImportKind kind, ImportMatching matching, RulebookIndex index) {
+    /** @param rulebook says which products, levels and courses there are, the zone and the currency */
+    public ImportReader(ImportKind kind, ImportMatching matching, Rulebook rulebook) {
         this.kind = kind;
         this.matching = matching;
-        this.index = index;
+        this.school = rulebook.school();
+        this.products = new ByName(rulebook.products(), Product::id, Product::title);
+        this.levels = new ByName(rulebook.levels(), Level::id, Level::title);
+        this.courses = new ByName(rulebook.courses(), Course::id, Course::title);
         this.days = DateTimeFormatter.ofPattern(matching.dates().pattern(), Locale.ROOT)
                 .withResolverStyle(ResolverStyle.STRICT);
     }
@@ -197,7 +207,7 @@ public final class ImportReader {
         }
 
         private void line(ArrayNode lines, Cells cells, Currency currency) {
-            var product = required(cells, Field.PRODUCT);
+            var product = named(cells, Field.PRODUCT, products);
             var amount = cells.text(Field.AMOUNT);
             var plain = Amounts.plain(amount);
             if (plain.isEmpty() || plain.get().startsWith("-")) {
@@ -209,15 +219,16 @@ public final class ImportReader {
             }
             var line = lines.addObject()
                     .put("line", String.valueOf(lines.size()))
-                    .put("product", product)
+                    .put("product", product.orElseGet(() -> cells.text(Field.PRODUCT)))
                     .put("amount", plain.orElse("0"));
             var option = cells.text(Field.OPTION);
             if (!option.isEmpty()) {
                 line.put("option", option);
             }
             quantity(cells).ifPresent(quantity -> line.put("quantity", quantity));
-            if (!product.isEmpty() && index.product(product).isEmpty()) {
-                var said = "nobody knows the product " + product + ": it opens nothing until it is mapped";
+            if (product.isEmpty()) {
+                var said = "nobody knows the product " + cells.text(Field.PRODUCT)
+                        + ": it opens nothing until it is mapped";
                 if (!remarks.contains(said)) {
                     remarks.add(said);
                 }
@@ -240,21 +251,18 @@ public final class ImportReader {
         private Currency currency() {
             var code = first.text(Field.CURRENCY);
             if (code.isEmpty()) {
-                return index.rulebook().school().currency();
+                return school.currency();
             }
             try {
                 return Currency.getInstance(code.toUpperCase(Locale.ROOT));
             } catch (IllegalArgumentException e) {
                 fault(first, "“" + code + "” is no currency of ISO 4217");
-                return index.rulebook().school().currency();
+                return school.currency();
             }
         }
 
         private void membership(String person) {
-            var level = required(first, Field.LEVEL);
-            if (!level.isEmpty() && index.level(level).isEmpty()) {
-                fault(first, "there is no level " + level);
-            }
+            var level = known(Field.LEVEL, levels);
             var from = from();
             var id = person + " " + level + " " + from;
             add("level.started", id, person, from, JSON.objectNode().put("level", level));
@@ -264,10 +272,7 @@ public final class ImportReader {
         }
 
         private void enrolment(String person) {
-            var course = required(first, Field.COURSE);
-            if (!course.isEmpty() && index.course(course).isEmpty()) {
-                fault(first, "there is no course " + course);
-            }
+            var course = known(Field.COURSE, courses);
             var from = from();
             var reason = first.text(Field.REASON);
             var data = JSON.objectNode()
@@ -311,9 +316,31 @@ public final class ImportReader {
         private String required(Cells cells, Field field) {
             var text = cells.text(field);
             if (text.isEmpty()) {
-                fault(cells, "has no " + field.title().replace(", id", ""));
+                fault(cells, "has no " + field.thing());
             }
             return text;
+        }
+
+        /** The id of what is named, as far as anything is called that. */
+        private Optional<String> named(Cells cells, Field field, ByName things) {
+            var meant = things.meant(required(cells, field));
+            if (meant.size() > 1) {
+                fault(
+                        cells,
+                        "more than one %s is called “%s”: write the id (%s)"
+                                .formatted(field.thing(), cells.text(field), String.join(", ", meant)));
+            }
+            return meant.stream().findFirst();
+        }
+
+        /** The id of what is named; that nothing is called that is a fault. */
+        private String known(Field field, ByName things) {
+            return named(first, field, things).orElseGet(() -> {
+                if (!first.text(field).isEmpty()) {
+                    fault(first, "there is no %s %s".formatted(field.thing(), first.text(field)));
+                }
+                return "";
+            });
         }
 
         /**
@@ -351,7 +378,7 @@ public final class ImportReader {
             var parts = text.split("[T ]+", 2);
             var day = LocalDate.parse(parts[0].replaceAll("[./]", "-"), days);
             var time = parts.length == 1 ? LocalTime.MIN : LocalTime.parse(parts[1]);
-            return day.atTime(time).atZone(index.rulebook().school().zone()).toInstant();
+            return day.atTime(time).atZone(school.zone()).toInstant();
         }
     }
 }

@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
-import yoru.core.rulebook.RulebookIndex;
+import yoru.core.rulebook.Rulebook;
 import yoru.formats.OneRosterCsv;
 import yoru.formats.OneRosterCsv.Enrolment;
 import yoru.formats.OneRosterCsv.Learner;
@@ -21,18 +21,18 @@ import yoru.formats.matching.Rows;
 
 class ImportReaderTests {
 
-    private static final RulebookIndex INDEX = new RulebookIndex(RulebookDocument.read("""
+    private static final Rulebook RULEBOOK = RulebookDocument.read("""
             yoru: rulebook/1
             school: { zone: Europe/Dublin, currency: EUR }
             courses: [ { id: first-hive, title: First Hive } ]
-            products: [ { id: FIRST, title: First Hive } ]
+            products: [ { id: FIRST, title: First Hive }, { id: VEIL-S, title: Veil }, { id: VEIL-L, title: Veil } ]
             levels: [ { id: keeper, title: Keeper } ]
             links: []
-            """));
+            """);
 
     private static List<ImportEntry> read(ImportKind kind, Dates dates, String csv) {
         var rows = Rows.read(csv);
-        var reader = new ImportReader(kind, new ImportMatching(kind.guess(rows.columns()), dates), INDEX);
+        var reader = new ImportReader(kind, new ImportMatching(kind.guess(rows.columns()), dates), RULEBOOK);
         assertThat(reader.missing(rows.columns())).isEmpty();
         return reader.read(rows);
     }
@@ -93,6 +93,38 @@ class ImportReaderTests {
         assertThat(entries.get(3).faults()).containsExactly("does not have a cell under each column");
     }
 
+    /** Files of the past rarely have ids; a name is as good, as long as it is the name of one thing. */
+    @Test
+    void whatIsNamedByItsTitleIsTheSameAsByItsId() {
+        var orders = read(ImportKind.ORDERS, Dates.ISO, """
+                order,email,placed,product,amount
+                A,ada@post.example,2026-03-01,first hive,90
+                A,ada@post.example,2026-03-01,FIRST,90
+                B,ada@post.example,2026-03-01,Veil,9
+                C,ada@post.example,2026-03-01,Second Hive,9
+                """);
+        assertThat(orders.getFirst()
+                        .facts()
+                        .getFirst()
+                        .event()
+                        .path("data")
+                        .path("lines")
+                        .findValuesAsString("product"))
+                .containsExactly("FIRST", "FIRST");
+        assertThat(orders.get(0).remarks()).isEmpty();
+        assertThat(orders.get(1).faults())
+                .containsExactly("more than one product is called “Veil”: write the id (VEIL-S, VEIL-L)");
+        assertThat(orders.get(2).remarks()).singleElement().asString().contains("Second Hive");
+        var csv = "email,course,from\nada@post.example,%s,2025-01-01\n";
+        assertThat(read(ImportKind.ENROLMENTS, Dates.ISO, csv.formatted("FIRST HIVE"))
+                        .getFirst()
+                        .facts())
+                .isEqualTo(read(ImportKind.ENROLMENTS, Dates.ISO, csv.formatted("first-hive"))
+                        .getFirst()
+                        .facts())
+                .isNotEmpty();
+    }
+
     @Test
     void membershipsAndEnrolmentsBeginAndEnd() {
         var members = read(ImportKind.MEMBERSHIPS, Dates.ISO, """
@@ -138,7 +170,7 @@ class ImportReaderTests {
                         Field.UNTIL,
                         "until"),
                 Dates.ISO);
-        var entries = new ImportReader(ImportKind.ENROLMENTS, matching, INDEX).read(rows);
+        var entries = new ImportReader(ImportKind.ENROLMENTS, matching, RULEBOOK).read(rows);
         assertThat(entries).extracting(ImportEntry::person).containsExactly("ada@post.example", "ben@post.example");
         assertThat(entries).extracting(ImportEntry::name).containsExactly("Ada Byron", "ben@post.example");
         assertThat(entries.getFirst().facts().getFirst().event().path("data").has("until"))

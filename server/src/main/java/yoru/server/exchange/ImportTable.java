@@ -63,8 +63,7 @@ class ImportTable {
     }
 
     ImportReader reader(ImportJob job) {
-        return new ImportReader(
-                job.kind, matching(job), rulebooks.current().engine().index());
+        return new ImportReader(job.kind, matching(job), rulebooks.current().rulebook());
     }
 
     /** How many rows have come to what. */
