@@ -185,7 +185,9 @@ function Preview({ preview }: { preview: Schemas['ImportPreview'] }) {
       <table className="list import-fates">
         <thead>
           <tr>
-            <th scope="col">Row</th>
+            <th scope="col" className="number">
+              Row
+            </th>
             <th scope="col">Who</th>
             <th scope="col">What becomes of it</th>
           </tr>

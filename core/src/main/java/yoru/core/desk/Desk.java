@@ -238,7 +238,7 @@ public final class Desk {
         }
 
         private void aboutPerson(Act.AboutPerson act) {
-            var history = histories.person(act.person());
+            var history = histories.person(histories.personOf(act.person()));
             switch (act) {
                 case Act.Sell it -> sell(it);
                 case Act.Give it -> {
@@ -302,12 +302,15 @@ public final class Desk {
                 case Act.Join it -> {
                     address("into", it.into());
                     refuseIf(it.person().equals(it.into()), "into", "This is the same person.");
-                    refuseIf(joinedWith(it.person()).isPresent(), "person", "They are joined with somebody already.");
+                    refuseIf(
+                            histories.mergedInto(it.person()).isPresent(),
+                            "person",
+                            "They are joined with somebody already.");
                     refuseIf(histories.isOnePerson(it.person(), it.into()), "into", "They are joined already.");
                     fact(it.person(), new Happening.PersonMerged(it.into()));
                 }
                 case Act.Part it -> {
-                    var with = joinedWith(it.person());
+                    var with = histories.mergedInto(it.person());
                     refuseIf(with.isEmpty(), "person", "They are not joined with anybody.");
                     with.ifPresent(into -> fact(it.person(), new Happening.PersonParted(into)));
                 }
@@ -486,20 +489,6 @@ public final class Desk {
                     happening.equals(it) || happening.equals(new Happening.TagRemoved(it.tag()));
                 default -> false;
             };
-        }
-
-        private Optional<String> joinedWith(String person) {
-            var with = new ArrayList<String>();
-            for (Fact fact : known.facts()) {
-                if (fact.subject().equals(person)) {
-                    if (fact.happening() instanceof Happening.PersonMerged it) {
-                        with.add(it.into());
-                    } else if (fact.happening() instanceof Happening.PersonParted it) {
-                        with.remove(it.from());
-                    }
-                }
-            }
-            return with.isEmpty() ? Optional.empty() : Optional.of(with.getLast());
         }
 
         private boolean isBeforeToday(@Nullable LocalDate day) {

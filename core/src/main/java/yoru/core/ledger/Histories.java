@@ -89,6 +89,11 @@ public final class Histories {
         return merges.person(subject);
     }
 
+    /** Into whom a subject was merged last, as far as it was not taken back. */
+    public Optional<String> mergedInto(String subject) {
+        return merges.mergedInto(subject);
+    }
+
     /** Whether the facts of both count for the same person. */
     public boolean isOnePerson(String one, String other) {
         return personOf(one).equals(personOf(other));
