@@ -377,47 +377,27 @@ function HowPaid({
     { enabled: person !== undefined },
   );
   const onFile = person === undefined ? [] : (methods.data ?? []);
+  const ways: { way: Payment; chosen: boolean; title: string; says: string }[] = [
+    ...WAYS.map(({ kind, ...words }) => ({ way: { kind }, chosen: payment.kind === kind, ...words })),
+    ...onFile.map(({ connection, system, method, label }) => ({
+      way: { kind: 'ON_FILE' as const, onFile: { connection, method, label } },
+      chosen: payment.onFile?.connection === connection && payment.onFile.method === method,
+      title: `On file: ${label}`,
+      says: `${system} charges it, and then it opens`,
+    })),
+  ];
   return (
     <section className="panel" aria-label="How it is paid">
       <h2>How it is paid</h2>
       <div className="pay-ways" role="radiogroup" aria-label="How it is paid">
-        {WAYS.map((way) => (
-          <label key={way.kind} className={payment.kind === way.kind ? 'pay-way pay-way-chosen' : 'pay-way'}>
-            <input
-              type="radio"
-              name="pay-way"
-              checked={payment.kind === way.kind}
-              onChange={() => onChange({ kind: way.kind })}
-            />
-            <strong>{way.title}</strong>
-            <span>{way.says}</span>
+        {ways.map(({ way, chosen, title, says }) => (
+          <label key={title + says} className={chosen ? 'pay-way pay-way-chosen' : 'pay-way'}>
+            <input type="radio" name="pay-way" checked={chosen} onChange={() => onChange(way)} />
+            <strong>{title}</strong>
+            <span>{says}</span>
           </label>
         ))}
       </div>
-      {onFile.length > 0 && (
-        <div className="pay-ways pay-ways-more" role="radiogroup" aria-label="Method on file">
-          {onFile.map((one) => (
-            <label
-              key={one.connection + one.method}
-              className={payment.onFile?.method === one.method ? 'pay-way pay-way-chosen' : 'pay-way'}
-            >
-              <input
-                type="radio"
-                name="pay-way"
-                checked={payment.onFile?.method === one.method}
-                onChange={() =>
-                  onChange({
-                    kind: 'ON_FILE',
-                    onFile: { connection: one.connection, method: one.method, label: one.label },
-                  })
-                }
-              />
-              <strong>On file: {one.label}</strong>
-              <span>{one.system} charges it, and then it opens</span>
-            </label>
-          ))}
-        </div>
-      )}
       {payment.kind === 'FREE' && (
         <Field
           label="Reason"

@@ -83,6 +83,7 @@ class AccessibilityTests {
                 "/orders/by-hand",
                 "/orders/no-such-order",
                 "/team",
+                "/account",
                 "/policies",
                 "/quotes",
                 "/quotes/999",
@@ -109,7 +110,7 @@ class AccessibilityTests {
         look(page, school.server() + "/people/" + id, faults);
         look(page, school.server() + "/people/" + id + "?at=2025-01-01", faults);
         look(page, school.server() + "/people/999999", faults);
-        desk(page, id, order, faults);
+        desk(page, id, learner.email(), order, faults);
 
         page.navigate(school.server() + "/mapping");
         OnScreen.cell(page, "First Hive opens First Hive").click();
@@ -125,7 +126,7 @@ class AccessibilityTests {
     }
 
     /** Filled in, with what would follow. */
-    private void desk(Page page, Object person, String order, List<String> faults) {
+    private void desk(Page page, Object person, String email, String order, List<String> faults) {
         look(page, school.server() + "/orders/" + order, faults);
         OnScreen.button(page, "Cancel").click();
         page.getByText("Closes").first().waitFor();
@@ -136,6 +137,12 @@ class AccessibilityTests {
                 .fill("care");
         page.getByRole(AriaRole.OPTION).first().waitFor();
         check(page, "something about to be given", faults);
+        OnScreen.button(page, "Leave it").click();
+        page.getByText("More", new Page.GetByTextOptions().setExact(true)).click();
+        page.getByText("Erase for good").click();
+        page.getByLabel("Write " + email).fill(email);
+        page.getByText("Closes").first().waitFor();
+        check(page, "somebody about to be erased", faults);
         page.navigate(school.server() + "/orders/by-hand");
         page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("For whom"))
                 .fill("nobody.yet@post.example");

@@ -161,14 +161,15 @@ class Screenshots {
         take(yoru, "policies");
         yoru.navigate(school.server() + "/exchange");
         yoru.getByRole(AriaRole.LISTITEM)
-                .filter(new Locator.FilterOptions().setHasText("Memberships"))
+                .filter(new Locator.FilterOptions().setHasText("Enrolments"))
                 .locator("input[type=file]")
-                .setInputFiles(new FilePayload("members.csv", "text/csv", """
-                        e-mail,name,level,start,end
-                        mara.lindqvist@post.example,Mara Lindqvist,keeper,2025-02-03,2026-02-03
-                        oisin,Oisin Byrne,forager,2025-03-01,
-                        teun.dvorak@post.example,Teun Dvorak,duke,2025-03-09,
-                        ewa.nakata@letter.example,Ewa Nakata,warden,2025-04-01,
+                .setInputFiles(
+                        new FilePayload("classes-before-yoru.csv", "text/csv", """
+                        e-mail,name,class,start,end
+                        mara.lindqvist@post.example,Mara Lindqvist,First Hive,2025-02-03,2026-02-03
+                        oisin,Oisin Byrne,Winter Care,2025-03-01,
+                        teun.dvorak@post.example,Teun Dvorak,Wax and Candles,2025-03-09,
+                        ewa.nakata@letter.example,Ewa Nakata,honey harvest,2025-04-01,
                         """.getBytes(StandardCharsets.UTF_8)));
         yoru.getByText("What will come of it").waitFor();
         take(yoru, "import");
