@@ -82,6 +82,10 @@ class TeamTests {
                 .as("also where they are signed in")
                 .isEqualTo(401);
         assertThat(owner.delete("/api/team/" + id).statusCode()).isEqualTo(404);
+        add(email, "OPERATOR");
+        assertThat(operator.get("/api/people").statusCode())
+                .as("added again, they sign in again")
+                .isEqualTo(401);
 
         var first = owner.read("/api/team")
                 .valueStream()

@@ -226,7 +226,7 @@ public final class ImportReader {
                 line.put("option", option);
             }
             quantity(cells).ifPresent(quantity -> line.put("quantity", quantity));
-            if (product.isEmpty()) {
+            if (product.isEmpty() && !cells.text(Field.PRODUCT).isEmpty()) {
                 var said = "nobody knows the product " + cells.text(Field.PRODUCT)
                         + ": it opens nothing until it is mapped";
                 if (!remarks.contains(said)) {

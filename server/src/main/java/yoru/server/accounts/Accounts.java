@@ -85,7 +85,7 @@ public class Accounts {
      */
     @Transactional(readOnly = true)
     public Optional<Role> roleOf(SignedIn who) {
-        return operators.roleOf(who.email(), who.passwordChanges());
+        return operators.roleOf(who.email(), who.passwordStamp());
     }
 
     /** Whether somebody may now do what a role may. */
@@ -179,8 +179,7 @@ public class Accounts {
                         HttpStatus.UNPROCESSABLE_CONTENT,
                         "The password was not changed",
                         "Your password until now is another one."));
-        operator.passwordHash = hash;
-        operator.passwordChanges++;
+        operator.change(hash);
         journal.write(
                 new Journal.Line(Kind.OPERATOR, "Has another password", operator.name, operator.name, null, null));
         return operator.signedIn();

@@ -8,6 +8,7 @@ import jakarta.persistence.Table;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.UUID;
+import java.util.concurrent.ThreadLocalRandom;
 import org.jspecify.annotations.Nullable;
 
 /** Somebody who works with Yoru. */
@@ -25,8 +26,8 @@ class Operator {
     String name;
     String passwordHash;
 
-    /** How often. */
-    int passwordChanges;
+    /** Another one with each password. */
+    int passwordStamp;
 
     @Enumerated(EnumType.STRING)
     Role role;
@@ -44,6 +45,7 @@ class Operator {
         this.email = email;
         this.name = name;
         this.passwordHash = passwordHash;
+        this.passwordStamp = stamp();
         this.role = role;
     }
 
@@ -59,8 +61,18 @@ class Operator {
         }
     }
 
+    /** Has another password from now on. */
+    void change(String passwordHash) {
+        this.passwordHash = passwordHash;
+        this.passwordStamp = stamp();
+    }
+
+    private static int stamp() {
+        return ThreadLocalRandom.current().nextInt();
+    }
+
     SignedIn signedIn() {
-        return new SignedIn(email, name, passwordChanges);
+        return new SignedIn(email, name, passwordStamp);
     }
 
     void succeeded() {

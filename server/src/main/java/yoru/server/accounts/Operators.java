@@ -14,8 +14,8 @@ interface Operators extends JpaRepository<Operator, UUID> {
     @Lock(LockModeType.PESSIMISTIC_WRITE)
     Optional<Operator> findByEmail(String email);
 
-    @Query("select o.role from Operator o where o.email = :email and o.passwordChanges = :passwordChanges")
-    Optional<Role> roleOf(String email, int passwordChanges);
+    @Query("select o.role from Operator o where o.email = :email and o.passwordStamp = :passwordStamp")
+    Optional<Role> roleOf(String email, int passwordStamp);
 
     List<Operator> findAllByOrderByName();
 

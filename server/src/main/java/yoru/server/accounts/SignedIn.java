@@ -6,9 +6,9 @@ import java.security.Principal;
 /**
  * The operator of a session.
  *
- * @param passwordChanges how often their password had been changed when it began
+ * @param passwordStamp of the password with which it began
  */
-public record SignedIn(String email, String name, int passwordChanges) implements Principal, Serializable {
+public record SignedIn(String email, String name, int passwordStamp) implements Principal, Serializable {
 
     @Override
     public String getName() {
