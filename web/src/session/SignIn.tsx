@@ -15,8 +15,11 @@ export function SignIn({ session, onDone }: { session: Schemas['Session']; onDon
       <SignInForm onDone={onDone} />
       {demo !== undefined && (
         <div className="note">
-          <strong>This is the practice school.</strong> Everything in it is invented. Sign in with{' '}
-          <code>{demo.email}</code> and the password <code>{demo.password}</code>.
+          <strong>This is the practice school.</strong>
+          <p>
+            Everything in it is invented. Sign in with <code>{demo.email}</code> and the password{' '}
+            <code>{demo.password}</code>.
+          </p>
         </div>
       )}
     </Door>
