@@ -129,7 +129,7 @@ function OneKind({
       </div>
       <p className="soft">{words.text}</p>
       {asking !== undefined && (
-        <div className="note" role="alertdialog" aria-label="Before it is done">
+        <div className="note note-asking" role="alertdialog" aria-label="Before it is done">
           <strong>
             {asking === 'adopt'
               ? `${counted(count.people, 'person keeps', 'people keep')} what they have, as given by hand.`
