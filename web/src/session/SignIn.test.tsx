@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { problem } from '../ui/stubbed';
 import { SignIn } from './SignIn';
 
 const SCHOOL = {
@@ -11,13 +12,6 @@ const SCHOOL = {
   now: '2026-11-24T12:00:00Z',
   firstRun: false,
 };
-
-function problem(status: number, title: string, detail: string) {
-  return new Response(JSON.stringify({ status, title, detail }), {
-    status,
-    headers: { 'content-type': 'application/problem+json' },
-  });
-}
 
 function shown(onDone = vi.fn()) {
   render(
