@@ -20,8 +20,8 @@ final class Merges {
     private final Map<String, String> into = new HashMap<>();
     private final Map<String, Deque<Merge>> bySubject = new HashMap<>();
 
-    /** Told apart from another of the same two by when it stands in the ledger. */
-    private record Merge(int number, String subject, String into) {}
+    /** Told apart by its fact from another of the same two. */
+    private record Merge(FactId fact, String subject, String into) {}
 
     /** @param facts in folding order */
     Merges(Collection<Fact> facts) {
@@ -39,10 +39,9 @@ final class Merges {
     /** The merges that were not taken back. */
     private SequencedSet<Merge> standing(Collection<Fact> facts) {
         var standing = new LinkedHashSet<Merge>();
-        int number = 0;
         for (Fact fact : facts) {
             if (fact.happening() instanceof PersonMerged merged) {
-                var merge = new Merge(++number, fact.subject(), merged.into());
+                var merge = new Merge(fact.id(), fact.subject(), merged.into());
                 bySubject
                         .computeIfAbsent(merge.subject, it -> new ArrayDeque<>())
                         .addLast(merge);

@@ -54,11 +54,6 @@ public final class OrderAccount {
      */
     public record LineSums(BigDecimal amount, BigDecimal paid, BigDecimal givenBack, BigDecimal owed) {
 
-        /** What did not come and need not any more. */
-        public BigDecimal waived() {
-            return amount.subtract(paid).subtract(owed);
-        }
-
         static final LineSums NONE = new LineSums(BigDecimal.ZERO, BigDecimal.ZERO, BigDecimal.ZERO, BigDecimal.ZERO);
 
         LineSums plus(LineSums other) {
@@ -67,6 +62,11 @@ public final class OrderAccount {
                     paid.add(other.paid),
                     givenBack.add(other.givenBack),
                     owed.add(other.owed));
+        }
+
+        /** What did not come and need not any more. */
+        public BigDecimal waived() {
+            return amount.subtract(paid).subtract(owed);
         }
     }
 

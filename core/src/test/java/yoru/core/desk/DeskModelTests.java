@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -224,6 +225,10 @@ class DeskModelTests {
 
     // ---- the book ------------------------------------------------------------------------------
 
+    private Stream<String> orderIds() {
+        return IntStream.rangeClosed(1, orders).mapToObj(number -> "H" + number);
+    }
+
     private List<Line> of(String order) {
         return lines.stream().filter(line -> line.order.equals(order)).toList();
     }
@@ -289,8 +294,8 @@ class DeskModelTests {
                         });
             case Act.Give it -> {
                 var grant = ((Happening.GrantGiven) made.getFirst().happening()).grant();
-                var target = it.to().getFirst().toString().contains("queen") ? "queen-rearing" : "first-hive";
-                given.put(grant, new Given(it.person(), target, it.length() == null ? null : aYearAfter(now)));
+                var course = ((Destination.OfCourse) it.to().getFirst()).course();
+                given.put(grant, new Given(it.person(), course, it.length() == null ? null : aYearAfter(now)));
             }
             case Act.EndGrant it -> given.get(it.grant()).ended = true;
             case Act.Join it -> joined.put(it.person(), it.into());
@@ -341,9 +346,8 @@ class DeskModelTests {
     }
 
     private List<String> owedInTheBook() {
-        return Stream.iterate(1, order -> order + 1)
-                .limit(orders)
-                .map(order -> of("H" + order))
+        return orderIds()
+                .map(this::of)
                 .map(own -> own.stream()
                         .map(line -> line.paid || line.cancelled ? BigDecimal.ZERO : line.amount)
                         .reduce(BigDecimal.ZERO, BigDecimal::add)
@@ -368,9 +372,8 @@ class DeskModelTests {
 
     private List<String> owed() {
         var histories = Histories.of(Ledger.of(facts).asOf(now));
-        return Stream.iterate(1, order -> order + 1)
-                .limit(orders)
-                .map(order -> new OrderAccount(histories.order("H" + order).orElseThrow(), engine)
+        return orderIds()
+                .map(order -> new OrderAccount(histories.order(order).orElseThrow(), engine)
                         .sums()
                         .owed()
                         .setScale(2)

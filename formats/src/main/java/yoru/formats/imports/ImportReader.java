@@ -43,9 +43,9 @@ public final class ImportReader {
     private final ImportKind kind;
     private final ImportMatching matching;
     private final School school;
-    private final ByName products;
-    private final ByName levels;
-    private final ByName courses;
+    private final IdOrTitle products;
+    private final IdOrTitle levels;
+    private final IdOrTitle courses;
     private final DateTimeFormatter days;
 
     /** @param rulebook says which products, levels and courses there are, the zone and the currency */
@@ -53,9 +53,9 @@ public final class ImportReader {
         this.kind = kind;
         this.matching = matching;
         this.school = rulebook.school();
-        this.products = new ByName(rulebook.products(), Product::id, Product::title);
-        this.levels = new ByName(rulebook.levels(), Level::id, Level::title);
-        this.courses = new ByName(rulebook.courses(), Course::id, Course::title);
+        this.products = new IdOrTitle(rulebook.products(), Product::id, Product::title);
+        this.levels = new IdOrTitle(rulebook.levels(), Level::id, Level::title);
+        this.courses = new IdOrTitle(rulebook.courses(), Course::id, Course::title);
         this.days = DateTimeFormatter.ofPattern(matching.dates().pattern(), Locale.ROOT)
                 .withResolverStyle(ResolverStyle.STRICT);
     }
@@ -207,6 +207,7 @@ public final class ImportReader {
         }
 
         private void line(ArrayNode lines, Cells cells, Currency currency) {
+            var text = cells.text(Field.PRODUCT);
             var product = named(cells, Field.PRODUCT, products);
             var amount = cells.text(Field.AMOUNT);
             var plain = Amounts.plain(amount);
@@ -219,16 +220,15 @@ public final class ImportReader {
             }
             var line = lines.addObject()
                     .put("line", String.valueOf(lines.size()))
-                    .put("product", product.orElseGet(() -> cells.text(Field.PRODUCT)))
+                    .put("product", product.orElse(text))
                     .put("amount", plain.orElse("0"));
             var option = cells.text(Field.OPTION);
             if (!option.isEmpty()) {
                 line.put("option", option);
             }
             quantity(cells).ifPresent(quantity -> line.put("quantity", quantity));
-            if (product.isEmpty() && !cells.text(Field.PRODUCT).isEmpty()) {
-                var said = "nobody knows the product " + cells.text(Field.PRODUCT)
-                        + ": it opens nothing until it is mapped";
+            if (product.isEmpty() && !text.isEmpty()) {
+                var said = "nobody knows the product " + text + ": it opens nothing until it is mapped";
                 if (!remarks.contains(said)) {
                     remarks.add(said);
                 }
@@ -322,7 +322,7 @@ public final class ImportReader {
         }
 
         /** The id of what is named, as far as anything is called that. */
-        private Optional<String> named(Cells cells, Field field, ByName things) {
+        private Optional<String> named(Cells cells, Field field, IdOrTitle things) {
             var meant = things.meant(required(cells, field));
             if (meant.size() > 1) {
                 fault(
@@ -334,7 +334,7 @@ public final class ImportReader {
         }
 
         /** The id of what is named; that nothing is called that is a fault. */
-        private String known(Field field, ByName things) {
+        private String known(Field field, IdOrTitle things) {
             return named(first, field, things).orElseGet(() -> {
                 if (!first.text(field).isEmpty()) {
                     fault(first, "there is no %s %s".formatted(field.thing(), first.text(field)));

@@ -95,7 +95,9 @@ class SecurityConfiguration {
                         .accessDeniedHandler((request, response, e) -> {
                             if (e instanceof CsrfException) {
                                 refused(response, "The page is out of date. Load it again.");
-                            } else if (roleOf(SecurityContextHolder.getContext().getAuthentication(), accounts)
+                            } else if (signedIn(
+                                            SecurityContextHolder.getContext().getAuthentication())
+                                    .flatMap(accounts::roleOf)
                                     .isEmpty()) {
                                 ended(response);
                             } else {
@@ -109,17 +111,16 @@ class SecurityConfiguration {
 
     /** Asked of the accounts at every request, so that what an owner changes counts at once. */
     private static AuthorizationManager<RequestAuthorizationContext> atLeast(Role role, Accounts accounts) {
-        return (authentication, request) -> new AuthorizationDecision(roleOf(authentication.get(), accounts)
-                .filter(has -> has.isAtLeast(role))
+        return (authentication, request) -> new AuthorizationDecision(signedIn(authentication.get())
+                .filter(who -> accounts.isAtLeast(who, role))
                 .isPresent());
     }
 
-    private static Optional<Role> roleOf(@Nullable Authentication authentication, Accounts accounts) {
+    private static Optional<SignedIn> signedIn(@Nullable Authentication authentication) {
         return Optional.ofNullable(authentication)
                 .map(Authentication::getPrincipal)
                 .filter(SignedIn.class::isInstance)
-                .map(SignedIn.class::cast)
-                .flatMap(accounts::roleOf);
+                .map(SignedIn.class::cast);
     }
 
     @Bean

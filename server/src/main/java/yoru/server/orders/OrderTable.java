@@ -60,7 +60,7 @@ interface OrderTable extends Repository<Person, Long> {
 
     @Query(value = FOUND + """
             select currency as currency, count(*) as orders, sum(total) as total, sum(paid) as paid,
-              sum(given_back) as givenBack, sum(owed) as owed, sum(total - paid - owed) as waived
+              sum(given_back) as givenBack, sum(owed) as owed
             from found group by currency order by count(*) desc, currency""", nativeQuery = true)
     List<Sum> sums(
             Instant at,
@@ -78,8 +78,6 @@ interface OrderTable extends Repository<Person, Long> {
         String getCurrency();
 
         int getOrders();
-
-        BigDecimal getWaived();
 
         BigDecimal getTotal();
 

@@ -20,6 +20,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.ledger.Channel;
+import yoru.core.orders.OrderAccount.LineSums;
 import yoru.core.orders.PaidState;
 import yoru.formats.OrdersCsv;
 import yoru.server.mapping.Rulebooks;
@@ -209,7 +210,7 @@ class OrdersController {
                         sum.getPaid(),
                         sum.getGivenBack(),
                         sum.getOwed(),
-                        sum.getWaived()))
+                        new LineSums(sum.getTotal(), sum.getPaid(), sum.getGivenBack(), sum.getOwed()).waived()))
                 .toList();
     }
 

@@ -10,12 +10,12 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /** Things of a rulebook as a table names them: by their id, or by their title in whatever case. */
-final class ByName {
+final class IdOrTitle {
 
     private final Set<String> ids = new HashSet<>();
     private final Map<String, List<String>> byTitle;
 
-    <T> ByName(Collection<T> things, Function<T, String> id, Function<T, String> title) {
+    <T> IdOrTitle(Collection<T> things, Function<T, String> id, Function<T, String> title) {
         things.forEach(thing -> ids.add(id.apply(thing)));
         this.byTitle = things.stream()
                 .collect(Collectors.groupingBy(
