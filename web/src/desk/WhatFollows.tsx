@@ -66,15 +66,19 @@ export function WhatFollows({ consequence }: { consequence: Shown }) {
   );
 }
 
+function opensNow(change: Change): boolean {
+  return change.now && change.kind !== 'LOSES';
+}
+
 const GROUPS: { title: string; tone: string; holds: (change: Change) => boolean }[] = [
   {
     title: 'Opens',
     tone: 'good',
-    holds: (it) => it.kind === 'GAINS' && it.now && it.sort !== 'tag',
+    holds: (it) => opensNow(it) && it.sort !== 'tag',
   },
-  { title: 'Tags put on', tone: 'good', holds: (it) => it.kind === 'GAINS' && it.now && it.sort === 'tag' },
+  { title: 'Tags put on', tone: 'good', holds: (it) => opensNow(it) && it.sort === 'tag' },
   { title: 'Opens later', tone: 'lamp', holds: (it) => it.kind === 'GAINS' && !it.now },
-  { title: 'Is open for longer', tone: 'good', holds: (it) => it.kind === 'LONGER' },
+  { title: 'Is open for longer', tone: 'good', holds: (it) => it.kind === 'LONGER' && !it.now },
   { title: 'Ends earlier', tone: 'bad', holds: (it) => it.kind === 'SHORTER' },
   { title: 'Closes', tone: 'bad', holds: (it) => it.kind === 'LOSES' && it.sort !== 'tag' },
   { title: 'Tags taken off', tone: 'bad', holds: (it) => it.kind === 'LOSES' && it.sort === 'tag' },
@@ -112,7 +116,9 @@ function Detail({ change }: { change: Change }) {
     isMoved && day(change.end) === day(change.endedBefore) ? (time: string) => shownTime(time, zone) : day;
   const parts = [
     sort,
-    change.start === undefined ? '' : `from ${shownDate(change.start, zone)}`,
+    change.start === undefined
+      ? ''
+      : `${change.kind === 'LOSES' ? 'out until' : 'from'} ${shownDate(change.start, zone)}`,
     change.kind === 'LOSES' || change.sort === 'tag'
       ? ''
       : change.end === undefined

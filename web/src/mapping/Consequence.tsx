@@ -1,6 +1,8 @@
 import { Link } from '@tanstack/react-router';
 import { useState, type SubmitEvent } from 'react';
 import { api, problemOf, type Schemas } from '../api/client';
+import { useSession } from '../session/session';
+import { shownDate } from '../ui/dates';
 import { saveFile } from '../ui/files';
 import { Fault } from '../ui/parts';
 import { counted } from '../ui/words';
@@ -155,16 +157,24 @@ function Figures({ consequence, counting }: { consequence: Schemas['DraftConsequ
     >
       <Figure figure={consequence.gain} tone="good" words="gain access" />
       <Figure figure={consequence.lose} tone="bad" words="lose access" />
-      <Figure figure={consequence.endEarlier} words="end earlier" />
-      {consequence.endLater.people > 0 && <Figure figure={consequence.endLater} words="end later" />}
+      <Figure figure={consequence.shorter} words="have less time" />
+      {consequence.longer.people > 0 && <Figure figure={consequence.longer} words="have more time" />}
+      {consequence.otherwise.people > 0 && <Figure figure={consequence.otherwise} words="at other times" />}
     </div>
   );
 }
 
 function Figure({ figure, tone, words }: { figure: Schemas['Figure']; tone?: string; words: string }) {
+  const { zone } = useSession();
   return (
     <div>
       <strong className={tone}>{figure.people}</strong> {words}
+      {figure.back !== undefined && (
+        <small className="bad">
+          {figure.forATime < figure.people && `${figure.forATime} of them `}out until{' '}
+          {shownDate(figure.back, zone)}
+        </small>
+      )}
       {figure.later > 0 && figure.later < figure.people && <small>{figure.later} only later</small>}
       {figure.later > 0 && figure.later === figure.people && <small>only later</small>}
     </div>
@@ -200,6 +210,7 @@ interface PublishProps {
 }
 
 function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefused }: PublishProps) {
+  const { zone } = useSession();
   const [note, setNote] = useState('');
   const publish = api.useMutation('post', '/api/mapping/publish', {
     onSuccess: onPublished,
@@ -239,6 +250,8 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
             : later === lose
               ? 'later than they would, not at once.'
               : `the moment this is published, ${later} of them only later.`}
+          {consequence?.lose.back !== undefined &&
+            ` ${consequence.lose.forATime === lose ? 'They are' : `${consequence.lose.forATime} of them are`} out until ${shownDate(consequence.lose.back, zone)}.`}
         </p>
       )}
       <div className="acts">

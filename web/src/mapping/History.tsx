@@ -25,7 +25,7 @@ function PublishRow({ publish }: { publish: Schemas['Publish'] }) {
   const figures = [
     publish.gained > 0 && `${publish.gained} gained`,
     publish.lost > 0 && `${publish.lost} lost`,
-    publish.otherEnd > 0 && `${publish.otherEnd} with another end`,
+    publish.otherEnd > 0 && `${publish.otherEnd} with more or less time`,
   ].filter(Boolean);
   return (
     <li>

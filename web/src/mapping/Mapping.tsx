@@ -115,8 +115,9 @@ function PastVersions() {
             always been so.
           </p>
           <p className="soft">
-            The figures say how many people gained, lost, or got another end at that moment. Taking a publish
-            back makes a draft of the way back, with its consequence; nothing happens before you publish it.
+            The figures say how many people gained, lost, or got more or less time at that moment. Taking a
+            publish back makes a draft of the way back, with its consequence; nothing happens before you
+            publish it.
           </p>
           <RulebookFile />
         </Margin>

@@ -1,6 +1,8 @@
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
+import { useSession } from '../session/session';
+import { shownDate } from '../ui/dates';
 
 type PersonChange = Schemas['PersonChange'];
 
@@ -19,7 +21,7 @@ const FILTERS: [value: string, words: string, fits: (change: PersonChange) => bo
   ['all', 'everybody', () => true],
   ['gain', 'who gain', ({ kind }) => kind === 'GAINS'],
   ['lose', 'who lose', ({ kind }) => kind === 'LOSES'],
-  ['other', 'with another end', ({ kind }) => kind !== 'GAINS' && kind !== 'LOSES'],
+  ['other', 'with more or less time', ({ kind }) => kind !== 'GAINS' && kind !== 'LOSES'],
   ['now', 'touched at once', ({ now }) => now],
   ['later', 'touched only later', ({ now }) => !now],
 ];
@@ -80,6 +82,7 @@ export function Who({ consequence }: { consequence: Schemas['DraftConsequence'] 
 }
 
 function Touched({ change }: { change: PersonChange }) {
+  const { zone } = useSession();
   const { verb, tone } = KINDS[change.kind];
   return (
     <li>
@@ -92,6 +95,7 @@ function Touched({ change }: { change: PersonChange }) {
       )}
       <strong className={tone}>
         {verb} {change.target}
+        {change.back !== undefined && `, out until ${shownDate(change.back, zone)}`}
         {!change.now && change.kind !== 'LONGER' && change.kind !== 'SHORTER' && ', later'}
       </strong>
       {change.after === undefined ? (

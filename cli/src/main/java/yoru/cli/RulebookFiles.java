@@ -129,12 +129,13 @@ final class RulebookFiles {
             wanted.putArray("changes"); // the document says everything
             wanted.set("document", draft.path("document"));
             var consequence = Server.json(server.post("/api/mapping/consequence", JSON, wanted.toString()));
-            out.println("%d gain access, %d lose access, %d end earlier, %d end later"
+            out.println("%d gain access, %d lose access, %d have less time, %d have more time, %d at other times"
                     .formatted(
                             people(consequence, "gain"),
                             people(consequence, "lose"),
-                            people(consequence, "endEarlier"),
-                            people(consequence, "endLater")));
+                            people(consequence, "shorter"),
+                            people(consequence, "longer"),
+                            people(consequence, "otherwise")));
             if (!publish) {
                 out.println("Nothing is published; --publish does.");
                 return 0;

@@ -53,7 +53,7 @@ class MappingTests {
         var consequence = json(operator.post("/api/mapping/consequence", "{\"changes\": " + changes + "}"));
         assertThat(consequence.path("gain").path("people").asInt()).isEqualTo(1);
         assertThat(consequence.path("lose").path("people").asInt()).isGreaterThanOrEqualTo(1);
-        assertThat(consequence.path("endEarlier").path("people").asInt()).isGreaterThanOrEqualTo(1);
+        assertThat(consequence.path("shorter").path("people").asInt()).isGreaterThanOrEqualTo(1);
         assertThat(consequence.path("people").findValuesAsString("kind")).contains("GAINS", "LOSES", "SHORTER");
         assertThat(operator.post("/api/mapping/consequence/list", "{\"changes\": " + changes + "}")
                         .body())

@@ -1,6 +1,8 @@
 package yoru.core.impact;
 
+import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import yoru.core.access.Access;
 import yoru.core.rulebook.Target;
 
@@ -18,17 +20,29 @@ public record Change(String person, Target target, Kind kind, boolean now, List<
         after = List.copyOf(after);
     }
 
-    /** The sort of difference. */
+    /** Whether it is closed until then and opens now. */
+    public boolean opensNow() {
+        return now && kind != Kind.LOSES;
+    }
+
+    /** Of a loss that lasts only for a time: when it is open again. */
+    public Optional<Instant> backOn() {
+        return kind == Kind.LOSES && !after.isEmpty()
+                ? Optional.of(after.getFirst().window().start())
+                : Optional.empty();
+    }
+
+    /** The sort of difference, the worst first. */
     public enum Kind {
-        /** Had nothing from now on, gets something. */
-        GAINS,
-        /** Had something, keeps nothing from now on. */
+        /** Keeps nothing from now on, or is out from now on until some later day: a gap is a loss. */
         LOSES,
-        /** Ends later than it would have. */
-        LONGER,
-        /** Ends earlier than it would have. */
+        /** Has it for less time. */
         SHORTER,
-        /** Ends at the same time, but is open at other times before. */
-        OTHERWISE
+        /** Has it at some times that were not, and not at some that were. */
+        OTHERWISE,
+        /** Had nothing from now on, or nothing yet, and gets something. */
+        GAINS,
+        /** Has it for more time. */
+        LONGER
     }
 }

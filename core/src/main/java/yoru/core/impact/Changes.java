@@ -1,5 +1,6 @@
 package yoru.core.impact;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -15,6 +16,9 @@ import yoru.core.ledger.ByCodePoint;
 
 /** Compares what one person has with what the same person would have. */
 public final class Changes {
+
+    /** Less than this, added up, is no change. */
+    private static final Duration WORTH_SAYING = Duration.ofMinutes(1);
 
     private Changes() {}
 
@@ -45,17 +49,40 @@ public final class Changes {
     private static Optional<Change> compare(List<Access> was, List<Access> is, Instant asOf) {
         var old = remaining(was, asOf);
         var now = remaining(is, asOf);
-        if (old.equals(now)) {
+        var less = old.minus(now);
+        var more = now.minus(old);
+        if (!comesToAMinute(less, more)) {
             return Optional.empty();
         }
         var any = was.isEmpty() ? is.getFirst() : was.getFirst();
-        return Optional.of(new Change(
-                any.person(),
-                any.target(),
-                kind(old.asList(), now.asList()),
-                old.contains(asOf) != now.contains(asOf),
-                notOver(was, asOf),
-                notOver(is, asOf)));
+        boolean wasOpen = old.contains(asOf);
+        boolean isOpen = now.contains(asOf);
+        Kind kind;
+        if (less.isEmpty()) {
+            kind = old.isEmpty() ? Kind.GAINS : Kind.LONGER;
+        } else if (more.isEmpty()) {
+            kind = now.isEmpty() || (wasOpen && !isOpen) ? Kind.LOSES : Kind.SHORTER;
+        } else if (wasOpen != isOpen) {
+            kind = wasOpen ? Kind.LOSES : Kind.GAINS;
+        } else {
+            kind = Kind.OTHERWISE;
+        }
+        return Optional.of(
+                new Change(any.person(), any.target(), kind, wasOpen != isOpen, notOver(was, asOf), notOver(is, asOf)));
+    }
+
+    private static boolean comesToAMinute(Windows less, Windows more) {
+        var length = Duration.ZERO;
+        for (var different : List.of(less, more)) {
+            for (Window window : different.asList()) {
+                if (window.end().isEmpty()) {
+                    return true;
+                }
+                length = length.plus(
+                        Duration.between(window.start(), window.end().get()));
+            }
+        }
+        return length.compareTo(WORTH_SAYING) >= 0;
     }
 
     private static Windows remaining(List<Access> access, Instant asOf) {
@@ -64,18 +91,5 @@ public final class Changes {
 
     private static List<Access> notOver(List<Access> access, Instant asOf) {
         return access.stream().filter(one -> !one.window().isOverAt(asOf)).toList();
-    }
-
-    private static Kind kind(List<Window> old, List<Window> now) {
-        if (old.isEmpty()) {
-            return Kind.GAINS;
-        }
-        if (now.isEmpty()) {
-            return Kind.LOSES;
-        }
-        var oldEnd = old.getLast().end().orElse(Instant.MAX);
-        var newEnd = now.getLast().end().orElse(Instant.MAX);
-        int order = newEnd.compareTo(oldEnd);
-        return order == 0 ? Kind.OTHERWISE : order > 0 ? Kind.LONGER : Kind.SHORTER;
     }
 }

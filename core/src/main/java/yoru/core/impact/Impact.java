@@ -12,7 +12,9 @@ import yoru.core.ledger.Mention;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.ledger.Subscription;
+import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Target;
 
 /** Compares two rulebooks over the same ledger. */
 public final class Impact {
@@ -46,7 +48,18 @@ public final class Impact {
         if (!concerns(history)) {
             return List.of();
         }
-        return Changes.between(before.access(history, asOf), after.access(history, asOf), asOf);
+        return Changes.between(before.access(history, asOf), after.access(history, asOf), asOf).stream()
+                .filter(change -> isKnownToBoth(change.target()))
+                .toList();
+    }
+
+    /** Whoever has a course can do no more there, or less, because its parts are written down or no longer are. */
+    private boolean isKnownToBoth(Target target) {
+        return !(target instanceof Target.OfSection section) || (knows(before, section) && knows(after, section));
+    }
+
+    private static boolean knows(Engine engine, Target.OfSection section) {
+        return engine.index().knows(new Destination.Exactly(section));
     }
 
     private boolean concerns(History history) {

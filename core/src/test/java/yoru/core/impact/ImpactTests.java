@@ -4,16 +4,22 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static yoru.core.Shop.day;
 import static yoru.core.Shop.line;
 
+import java.time.Instant;
+import java.time.LocalDateTime;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import yoru.core.Shop;
+import yoru.core.impact.Change.Kind;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Section;
 import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.Terms;
 
 class ImpactTests {
@@ -65,6 +71,66 @@ class ImpactTests {
     @Test
     void whatIsOverIsNoLoss() {
         assertThat(new Impact(month, nothing).over(ledger, day(60))).isEmpty();
+    }
+
+    @Test
+    void aLaterStartIsALossUntilThenAndAnEarlierOneAGain() {
+        var notBefore = nothing.with(List.of(new CellChange(QUEEN, COURSE, startsAt("2025-03-20T09:00"))));
+        assertThat(new Impact(always, notBefore).over(ledger, day(2))).allSatisfy(change -> {
+            assertThat(change.kind()).isEqualTo(Kind.LOSES);
+            assertThat(change.now()).isTrue();
+            assertThat(change.backOn()).contains(Instant.parse("2025-03-20T09:00:00Z"));
+        });
+        var count = Headcount.of(new Impact(always, notBefore).over(ledger, day(2)));
+        assertThat(count.of(Kind.LOSES))
+                .isEqualTo(new Headcount.Figure(2, 0, 2, Instant.parse("2025-03-20T09:00:00Z")));
+        assertThat(new Impact(notBefore, always).over(ledger, day(2))).allSatisfy(change -> {
+            assertThat(change.kind()).isEqualTo(Kind.LONGER);
+            assertThat(change.opensNow()).isTrue();
+        });
+        assertThat(new Impact(always, notBefore).over(ledger, day(40)))
+                .as("the day is past")
+                .isEmpty();
+    }
+
+    @Test
+    void underAMinuteIsNoChange() {
+        var at = nothing.with(List.of(new CellChange(QUEEN, COURSE, startsAt("2025-03-20T09:00:00"))));
+        var soonAfter = nothing.with(List.of(new CellChange(QUEEN, COURSE, startsAt("2025-03-20T09:00:59"))));
+        var aMinuteLater = nothing.with(List.of(new CellChange(QUEEN, COURSE, startsAt("2025-03-20T09:01:00"))));
+        assertThat(kinds(at, soonAfter)).isEmpty();
+        assertThat(kinds(at, aMinuteLater)).containsExactly("ada SHORTER", "ben SHORTER");
+        assertThat(kinds(aMinuteLater, at)).containsExactly("ada LONGER", "ben LONGER");
+    }
+
+    @Test
+    void partsThatAreWrittenDownGiveNothingToWhoHasTheWhole() {
+        var parts = List.of(new Section("grafting", "Grafting", null));
+        var inParts = new Rulebook(
+                always.school(),
+                List.of(
+                        new Course("queen-rearing", "Queen Rearing", List.of(), false, parts),
+                        always.courses().getFirst()),
+                always.products(),
+                always.links());
+        assertThat(kinds(always, inParts)).isEmpty();
+        assertThat(kinds(inParts, always)).isEmpty();
+        assertThat(kinds(inParts, inParts.with(List.of(new CellChange(QUEEN, COURSE, null)))))
+                .containsExactly("ada LOSES", "ada LOSES", "ben LOSES", "ben LOSES");
+    }
+
+    @Test
+    void aPersonCountsOnceByTheWorst() {
+        var other = Destination.whole("first-hive");
+        var instead =
+                always.with(List.of(new CellChange(QUEEN, COURSE, null), new CellChange(QUEEN, other, Terms.DEFAULT)));
+        var count = Headcount.of(new Impact(always, instead).over(ledger, day(2)));
+        assertThat(count.of(Kind.LOSES)).isEqualTo(new Headcount.Figure(2, 0, 0, null));
+        assertThat(count.of(Kind.GAINS)).isEqualTo(Headcount.Figure.NOBODY);
+    }
+
+    private static Terms startsAt(String at) {
+        return Terms.DEFAULT.with(new Starts.At(LocalDateTime.parse(at)));
     }
 
     @Test

@@ -13,7 +13,6 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import yoru.core.access.Access;
 import yoru.core.access.Explanation;
 import yoru.core.desk.Act;
 import yoru.core.desk.Decision;
@@ -192,7 +191,7 @@ public class ActConsequences {
         var person = ledger.person(key);
         var name = person.map(Person::name).filter(known -> !known.equals(key)).orElse(called);
         var opened = changes.stream()
-                .filter(change -> change.now() && isOpen(change.after(), now))
+                .filter(change -> change.opensNow())
                 .flatMap(change -> is.stream()
                         .filter(one -> one.target().equals(change.target())
                                 && one.state().isOpen()))
@@ -205,10 +204,6 @@ public class ActConsequences {
                 person.isEmpty(),
                 changes.stream().map(change -> shown(change, now)).toList(),
                 letter.map(it -> new ShownLetter(it.subject(), it.text())).orElse(null));
-    }
-
-    private static boolean isOpen(List<Access> windows, Instant now) {
-        return windows.stream().anyMatch(one -> one.window().contains(now));
     }
 
     private ShownChange shown(Change change, Instant now) {

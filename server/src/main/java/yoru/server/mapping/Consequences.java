@@ -2,7 +2,6 @@ package yoru.server.mapping;
 
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.List;
 import org.springframework.stereotype.Service;
 import yoru.core.impact.Change;
 import yoru.core.impact.Impact;
@@ -52,7 +51,7 @@ public class Consequences {
                 asOf,
                 done -> progress.done(done, concerned.size()),
                 history -> changes.addAll(impact.over(history, asOf)));
-        return new Consequence(now.rulebook(), after, List.copyOf(changes));
+        return new Consequence(now.rulebook(), after, changes);
     }
 
     /** The rulebook that a draft makes, checked like a document from outside. */

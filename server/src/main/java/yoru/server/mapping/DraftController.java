@@ -9,9 +9,9 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -27,6 +27,7 @@ import yoru.core.access.Access;
 import yoru.core.access.Explanation;
 import yoru.core.impact.Change;
 import yoru.core.impact.Change.Kind;
+import yoru.core.impact.Headcount.Figure;
 import yoru.core.proposals.CourseTags;
 import yoru.core.samples.SampleStory;
 import yoru.formats.ChangeRows;
@@ -74,24 +75,24 @@ class DraftController {
     record WholeDraft(@Nullable String document, List<DraftCell> cells, List<Draft.DraftThing> things) {}
 
     /**
-     * How many people something happens to.
-     *
-     * @param later of them, how many for whom nothing changes yet
-     */
-    record Figure(int people, int later) {}
-
-    /**
-     * What would change, for how many people and for whom.
+     * What would change, for how many people and for whom. Each person counts once, by the worst that happens to them.
      *
      * @param total changes, of which {@code people} shows the first
      */
     record DraftConsequence(
-            Figure gain, Figure lose, Figure endEarlier, Figure endLater, int total, List<PersonChange> people) {}
+            Figure gain,
+            Figure lose,
+            Figure shorter,
+            Figure longer,
+            Figure otherwise,
+            int total,
+            List<PersonChange> people) {}
 
     /**
      * What would change for somebody.
      *
      * @param now whether it opens or closes at once
+     * @param back of a loss that lasts only for a time, when it is open again
      * @param before when it is open by the rulebook in force; none = not any more
      * @param reasonBefore and why
      */
@@ -101,6 +102,7 @@ class DraftController {
             String target,
             Kind kind,
             boolean now,
+            @Nullable Instant back,
             @Nullable String before,
             @Nullable String reasonBefore,
             @Nullable String after,
@@ -233,13 +235,15 @@ class DraftController {
     private DraftConsequence shown(Consequence consequence) {
         var first = consequence.changes().stream().limit(SHOWN_CHANGES).toList();
         var known = ledger.people(first.stream().map(Change::person).collect(Collectors.toSet()));
+        var people = consequence.people();
         var before = new Explanation(consequence.before(), 0);
         var after = new Explanation(consequence.after(), 0);
         return new DraftConsequence(
-                figure(consequence, Kind.GAINS),
-                figure(consequence, Kind.LOSES),
-                figure(consequence, Kind.SHORTER),
-                figure(consequence, Kind.LONGER, Kind.OTHERWISE),
+                people.of(Kind.GAINS),
+                people.of(Kind.LOSES),
+                people.of(Kind.SHORTER),
+                people.of(Kind.LONGER),
+                people.of(Kind.OTHERWISE),
                 consequence.changes().size(),
                 first.stream()
                         .map(change -> shown(
@@ -251,10 +255,6 @@ class DraftController {
                         .toList());
     }
 
-    private static Figure figure(Consequence consequence, Kind... kinds) {
-        return new Figure(consequence.people(Set.of(kinds)), consequence.later(Set.of(kinds)));
-    }
-
     private static PersonChange shown(
             Change change, @Nullable Person known, String target, Explanation before, Explanation after) {
         return new PersonChange(
@@ -263,6 +263,7 @@ class DraftController {
                 target,
                 change.kind(),
                 change.now(),
+                change.backOn().orElse(null),
                 windows(change.before(), before),
                 reasons(change.before(), before),
                 windows(change.after(), after),

@@ -4,7 +4,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
@@ -135,9 +135,12 @@ public class Mapping {
         version.publishedBy = by;
         version.publishedAt = clock.instant();
         version.difference = String.join("\n", DifferenceInWords.of(consequence.before(), consequence.after()));
-        version.gained = consequence.people(Set.of(Kind.GAINS));
-        version.lost = consequence.people(Set.of(Kind.LOSES));
-        version.otherEnd = consequence.people(Set.of(Kind.LONGER, Kind.SHORTER, Kind.OTHERWISE));
+        var people = consequence.people();
+        version.gained = people.of(Kind.GAINS).people();
+        version.lost = people.of(Kind.LOSES).people();
+        version.otherEnd = Stream.of(Kind.SHORTER, Kind.OTHERWISE, Kind.LONGER)
+                .mapToInt(kind -> people.of(kind).people())
+                .sum();
         versions.save(version);
         journal.write(new Journal.Line(
                 yoru.server.journal.Kind.PUBLISHED,
