@@ -41,6 +41,7 @@ public @interface ServerTest {
                 "yoru.delivery.longest-pause=300ms",
                 "yoru.delivery.give-up-after=8s",
                 "yoru.delivery.timeout=5s",
+                "yoru.delivery.settle=1s",
                 "db-scheduler.polling-interval=200ms"
             };
         }

@@ -31,6 +31,7 @@ import yoru.server.systems.Trouble;
 public class Deliveries {
 
     static final TaskDescriptor<Void> TELL = TaskDescriptor.of("tell");
+    static final TaskDescriptor<Void> SAY_AGAIN = TaskDescriptor.of("say-again");
 
     /** Letters and events that were sent can be sent again for this long. */
     private static final Duration SENT_KEPT = Duration.ofDays(30);
@@ -291,6 +292,22 @@ public class Deliveries {
             delivery.startOver();
         }
         send(delivery);
+    }
+
+    /**
+     * Says once more what was answered after a try without an answer: that try can still take effect, also where it said
+     * the opposite.
+     *
+     * @param id the delivery and the revision that was answered, as {@code 7@2}; any other revision speaks for itself
+     */
+    @Transactional
+    void sayAgain(String id) {
+        int at = id.indexOf('@');
+        table.lock(Long.parseLong(id.substring(0, at)))
+                .filter(delivery -> delivery.status == State.ANSWERED
+                        && delivery.reportedAt == null
+                        && delivery.revision == Integer.parseInt(id.substring(at + 1)))
+                .ifPresent(this::again);
     }
 
     @Transactional(readOnly = true)

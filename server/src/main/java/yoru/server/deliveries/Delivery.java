@@ -73,6 +73,13 @@ class Delivery {
     @Nullable
     Trouble trouble;
 
+    /** When the state became so there, where the system reported it and Yoru did not tell it; none = Yoru's own wish. */
+    @Nullable
+    Instant reportedAt;
+
+    /** Whether a try without an answer may still take effect, whatever was answered since. */
+    boolean doubtful;
+
     /** The fact from which the wanted state followed. */
     @Nullable
     Long factSeq;
@@ -111,8 +118,25 @@ class Delivery {
         content = said;
         factSeq = fact;
         wantedAt = now;
+        reportedAt = null;
         revision++;
         startOver();
+    }
+
+    /** The system says that it has been so there since a time. */
+    void isReported(boolean isOpen, Instant since, String words, long fact, Instant now) {
+        want(isOpen, null, null, fact, now);
+        status = State.ANSWERED;
+        reportedAt = since;
+        lastAnswer = words;
+        lastAnswerAt = now;
+    }
+
+    /** Up to when what Yoru believes is known to be so. */
+    Instant believedAt() {
+        return reportedAt != null
+                ? reportedAt
+                : status == State.ANSWERED && lastAnswerAt != null ? lastAnswerAt : wantedAt;
     }
 
     void startOver() {

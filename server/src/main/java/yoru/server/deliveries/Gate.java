@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.random.RandomGenerator;
 import yoru.server.platform.YoruSettings;
@@ -61,14 +62,18 @@ final class Gate {
                                 .build()));
     }
 
-    /** @return how long to stay away; none = come in, and {@link #leave} afterwards */
-    Optional<Duration> enter(long person) {
+    /** What one is told who wants to enter. */
+    sealed interface Entrance permits ComeAgain, Permit {}
+
+    record ComeAgain(Duration in) implements Entrance {}
+
+    Entrance enter(long person) {
         var closed = closed();
         if (closed.isPresent()) {
-            return closed;
+            return new ComeAgain(closed.get());
         }
         if (!places.tryAcquire()) {
-            return Optional.of(varied(FULL));
+            return new ComeAgain(varied(FULL));
         }
         var wait = hasTurn(person, clock.instant());
         if (wait.isEmpty() && !breaker.tryAcquirePermission()) {
@@ -76,8 +81,48 @@ final class Gate {
         }
         if (wait.isPresent()) {
             places.release();
+            return new ComeAgain(wait.get());
         }
-        return wait;
+        return new Permit();
+    }
+
+    /** A place inside, given back once, whatever happens and however often it is said. */
+    final class Permit implements Entrance, AutoCloseable {
+
+        private final AtomicBoolean given = new AtomicBoolean(true);
+
+        private Permit() {}
+
+        void done(Duration took) {
+            giveBack(() -> breaker.onSuccess(took.toNanos(), TimeUnit.NANOSECONDS));
+        }
+
+        void failed(Duration took, TroubleException trouble) {
+            trouble.retryAfter()
+                    .map(asked -> clock.instant().plus(asked))
+                    .ifPresent(until ->
+                            notBefore.accumulateAndGet(until, (one, other) -> one.isAfter(other) ? one : other));
+            giveBack(() -> {
+                if (trouble.trouble().isOfTheSystem()) {
+                    breaker.onError(took.toNanos(), TimeUnit.NANOSECONDS, trouble);
+                } else {
+                    breaker.onSuccess(took.toNanos(), TimeUnit.NANOSECONDS);
+                }
+            });
+        }
+
+        /** Where nothing was said of the system until now, nothing is learnt about it. */
+        @Override
+        public void close() {
+            giveBack(breaker::releasePermission);
+        }
+
+        private void giveBack(Runnable learnt) {
+            if (given.compareAndSet(true, false)) {
+                places.release();
+                learnt.run();
+            }
+        }
     }
 
     /** How long to stay away, if it can be told without entering. */
@@ -104,30 +149,6 @@ final class Gate {
         }
         turns.put(person, now.plusNanos(wait));
         return Optional.of(Duration.ofNanos(wait));
-    }
-
-    void done(Duration took) {
-        breaker.onSuccess(took.toNanos(), TimeUnit.NANOSECONDS);
-        places.release();
-    }
-
-    void failed(Duration took, TroubleException trouble) {
-        trouble.retryAfter()
-                .map(asked -> clock.instant().plus(asked))
-                .ifPresent(
-                        until -> notBefore.accumulateAndGet(until, (one, other) -> one.isAfter(other) ? one : other));
-        if (trouble.trouble().isOfTheSystem()) {
-            breaker.onError(took.toNanos(), TimeUnit.NANOSECONDS, trouble);
-        } else {
-            breaker.onSuccess(took.toNanos(), TimeUnit.NANOSECONDS);
-        }
-        places.release();
-    }
-
-    /** Something that says nothing about the system went wrong. */
-    void leave() {
-        breaker.releasePermission();
-        places.release();
     }
 
     /** Whether the system is left alone for a while. */

@@ -2,6 +2,7 @@ package yoru.server.deliveries;
 
 import java.time.Clock;
 import java.util.Optional;
+import org.springframework.context.annotation.Lazy;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -11,34 +12,44 @@ import yoru.core.rulebook.Target;
 import yoru.server.deliveries.Deliveries.State;
 import yoru.server.ledger.Echoes;
 import yoru.server.ledger.FactKept;
+import yoru.server.ledger.LedgerService;
 import yoru.server.systems.Matter;
 
 /**
- * Compares what systems report of tags with what Yoru believes them to have, which is what it told them last. A report
- * that agrees is an echo. One that does not is news, and the belief follows it; what should be so is told again then.
+ * Compares what systems report of tags and lists with what Yoru believes them to have: what it told them last, or what they
+ * reported last, by the time at which it became so there.
  */
 @Component
 class Reports implements Echoes {
 
     private final DeliveryTable table;
+    private final Deliveries deliveries;
+    private final LedgerService ledger;
     private final Clock clock;
 
-    Reports(DeliveryTable table, Clock clock) {
+    Reports(DeliveryTable table, Deliveries deliveries, @Lazy LedgerService ledger, Clock clock) {
         this.table = table;
+        this.deliveries = deliveries;
+        this.ledger = ledger;
         this.clock = clock;
     }
 
     private record Change(Target target, boolean on) {}
 
+    /** Only what Yoru told the system after the time of the report, or is about to, can be the same thing. */
     @Override
     @Transactional(readOnly = true)
     public boolean isEcho(String connection, Fact fact) {
         return change(fact)
                 .flatMap(change -> table.about(connection, fact.subject(), change.target.path())
-                        .filter(delivery -> delivery.open == change.on))
+                        .filter(delivery -> delivery.open == change.on && delivery.reportedAt == null)
+                        .filter(delivery -> delivery.status == State.WAITING
+                                || (delivery.status == State.ANSWERED
+                                        && !fact.time().isAfter(delivery.believedAt()))))
                 .isPresent();
     }
 
+    /** The belief follows the latest by its own time; what is older than what Yoru told has that told once more. */
     @EventListener
     void on(FactKept kept) {
         var connection = kept.connection();
@@ -46,24 +57,28 @@ class Reports implements Echoes {
             return; // no system has it yet
         }
         change(kept.fact()).ifPresent(change -> {
-            var matter = new Matter.Access(change.target);
+            ledger.lock(kept.subject());
             var now = clock.instant();
-            var delivery = table.findByConnectionIdAndPersonIdAndMatter(connection, kept.subject(), matter.path())
-                    .orElseGet(() -> new Delivery(connection, kept.subject(), matter, now));
-            delivery.want(change.on, null, null, kept.seq(), now);
-            delivery.status = State.ANSWERED;
-            delivery.lastAnswer = change.on ? "put on there" : "taken off there";
-            delivery.lastAnswerAt = now;
+            var time = kept.fact().time();
+            var matter = new Matter.Access(change.target);
+            var known = table.findByConnectionIdAndPersonIdAndMatter(connection, kept.subject(), matter.path());
+            if (known.isPresent() && time.isBefore(known.get().believedAt())) {
+                if (known.get().reportedAt == null) {
+                    deliveries.tellAgain(connection, kept.subject(), change.target);
+                }
+                return;
+            }
+            var delivery = known.orElseGet(() -> new Delivery(connection, kept.subject(), matter, now));
+            delivery.isReported(change.on, time, change.on ? "put on there" : "taken off there", kept.seq(), now);
             table.save(delivery);
         });
     }
 
     private static Optional<Change> change(Fact fact) {
-        if (fact.happening() instanceof Happening.TagAdded it) {
-            return Optional.of(new Change(new Target.OfTag(it.tag()), true));
-        }
-        return fact.happening() instanceof Happening.TagRemoved it
-                ? Optional.of(new Change(new Target.OfTag(it.tag()), false))
-                : Optional.empty();
+        return switch (fact.happening()) {
+            case Happening.TagAdded it -> Optional.of(new Change(new Target.OfTag(it.tag()), true));
+            case Happening.TagRemoved it -> Optional.of(new Change(new Target.OfTag(it.tag()), false));
+            default -> Optional.empty();
+        };
     }
 }

@@ -1,12 +1,14 @@
 package yoru.server.deliveries;
 
 import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
+import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Duration;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import yoru.server.platform.Queue;
 
 @Configuration(proxyBeanMethods = false)
 class TellTask {
@@ -21,6 +23,13 @@ class TellTask {
                     return (complete, operations) ->
                             next.ifPresentOrElse(time -> operations.reschedule(complete, time), operations::remove);
                 });
+    }
+
+    @Bean
+    OneTimeTask<Void> sayAgain(Deliveries deliveries) {
+        return Tasks.oneTime(Deliveries.SAY_AGAIN)
+                .onFailure(Queue.againSoon())
+                .execute((task, context) -> deliveries.sayAgain(task.getId()));
     }
 
     @Bean

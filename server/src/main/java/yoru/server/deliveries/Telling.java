@@ -16,6 +16,7 @@ import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
+import yoru.server.platform.Queue;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
@@ -49,8 +50,10 @@ class Telling {
     private final Meters meters;
     private final JsonMapper json;
     private final TransactionTemplate transaction;
+    private final Queue queue;
     private final Clock clock;
     private final RetryPauses pauses;
+    private final Duration settle;
 
     Telling(
             DeliveryTable table,
@@ -63,6 +66,7 @@ class Telling {
             Meters meters,
             JsonMapper json,
             TransactionTemplate transaction,
+            Queue queue,
             Clock clock,
             YoruSettings settings) {
         this.table = table;
@@ -75,9 +79,11 @@ class Telling {
         this.meters = meters;
         this.json = json;
         this.transaction = transaction;
+        this.queue = queue;
         this.clock = clock;
         var delivery = settings.delivery();
         this.pauses = new RetryPauses(delivery.firstPause(), delivery.longestPause(), delivery.giveUpAfter());
+        this.settle = delivery.settle();
         this.lease = delivery.timeout().plusSeconds(5);
     }
 
@@ -114,15 +120,21 @@ class Telling {
         for (Delivery delivery : table.waiting(lane.connection(), lane.person(), State.WAITING)) {
             var due = delivery.nextTryAt;
             if (due == null || !due.isAfter(clock.instant())) {
-                var wait = gate.enter(lane.person());
-                if (wait.isPresent()) {
-                    return Optional.of(clock.instant().plus(wait.get()));
+                switch (gate.enter(lane.person())) {
+                    case Gate.ComeAgain later -> {
+                        return Optional.of(clock.instant().plus(later.in()));
+                    }
+                    case Gate.Permit permit -> {
+                        try (permit) {
+                            if (!justClaimed) {
+                                hold(delivery);
+                            }
+                            justClaimed = false;
+                            due = say(delivery, connection, place, person, permit)
+                                    .orElse(null);
+                        }
+                    }
                 }
-                if (!justClaimed) {
-                    hold(delivery);
-                }
-                justClaimed = false;
-                due = say(delivery, connection, place, person, gate).orElse(null);
             }
             next = earlier(next, due);
             if (due != null && delivery.matter() instanceof Matter.Account) {
@@ -133,17 +145,17 @@ class Telling {
     }
 
     /** @return when to say it again, if it failed and there is time left */
-    private Optional<Instant> say(Delivery delivery, Connection connection, Place place, Person person, Gate gate) {
+    private Optional<Instant> say(
+            Delivery delivery, Connection connection, Place place, Person person, Gate.Permit permit) {
         var began = clock.instant();
         try {
             var words = connectors.of(connection).tell(place, wish(delivery, person));
-            gate.done(Duration.between(began, clock.instant()));
+            permit.done(Duration.between(began, clock.instant()));
             return noteAnswer(delivery, connection, person, words, null);
         } catch (TroubleException e) {
-            gate.failed(Duration.between(began, clock.instant()), e);
+            permit.failed(Duration.between(began, clock.instant()), e);
             return noteAnswer(delivery, connection, person, e.words(), e);
         } catch (RuntimeException e) {
-            gate.leave();
             LOG.error("A fault of Yoru's own while {} was told", connection.id(), e);
             return noteAnswer(
                     delivery,
@@ -169,18 +181,28 @@ class Telling {
     private Optional<Instant> noteAnswer(
             Delivery told, Connection connection, Person person, String words, @Nullable TroubleException trouble) {
         return transaction.execute(status -> {
+            ledger.lock(person.id()); // the person before what is theirs: everybody locks in this order
             var delivery = table.lock(told.id()).orElseThrow();
+            // also what was overtaken by another wish meanwhile can still take effect
+            delivery.doubtful |= trouble != null
+                    && delivery.matter().isState()
+                    && trouble.trouble().mayStillTakeEffect();
             if (delivery.revision != told.revision) {
                 return Optional.<Instant>empty();
             }
             var now = clock.instant();
             delivery.attempts++;
+            delivery.reportedAt = null;
             delivery.lastAnswer = words;
             delivery.lastAnswerAt = now;
             if (trouble != null) {
                 return failed(delivery, trouble, connection, person, now);
             }
             delivery.status = State.ANSWERED;
+            if (delivery.doubtful) {
+                delivery.doubtful = false;
+                queue.at(Deliveries.SAY_AGAIN, delivery.id() + "@" + delivery.revision, now.plus(settle));
+            }
             delivery.failingSince = null;
             delivery.nextTryAt = null;
             delivery.trouble = null;

@@ -26,6 +26,7 @@ import yoru.server.accounts.Accounts;
 import yoru.server.accounts.Role;
 import yoru.server.accounts.SignedIn;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.Again;
 import yoru.server.platform.ProblemException;
 import yoru.server.systems.Catalogue;
 
@@ -146,6 +147,6 @@ class DeskController {
                     "Your account may not do this",
                     "An owner or an operator erases people: it cannot be taken back.");
         }
-        return desk.act(toDo.key, toDo.act, operator.name());
+        return Again.ifBeaten(() -> desk.act(toDo.key, toDo.act, operator.name()));
     }
 }

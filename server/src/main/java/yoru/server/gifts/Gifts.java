@@ -25,6 +25,7 @@ import yoru.core.time.SchoolCalendar;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.ledger.FactDue;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
@@ -109,6 +110,11 @@ class Gifts {
         private Offered over() {
             return open() ? new Offered(place, what, from, address, Claimable.OVER) : this;
         }
+    }
+
+    @EventListener
+    void on(FactDue due) {
+        on(due.kept());
     }
 
     @EventListener

@@ -18,6 +18,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.formats.FactReader;
+import yoru.server.platform.Again;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Sha256;
 import yoru.server.platform.Utf8;
@@ -70,7 +71,7 @@ class HookController {
                     "The report must carry webhook-id, webhook-timestamp and webhook-signature as Standard Webhooks"
                             + " says, signed with this connection's secret within the last five minutes.");
         }
-        var answer = take(from, body, headers, response);
+        var answer = Again.ifBeaten(() -> take(from, body, headers, response));
         registry.counter("yoru.intake", "system", from.id(), "fate", answer.fate)
                 .increment();
         return answer;

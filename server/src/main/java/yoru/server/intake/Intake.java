@@ -24,6 +24,7 @@ import yoru.formats.matching.Matching;
 import yoru.server.intake.Received.Outcome;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.ledger.LedgerService;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.reception.Reception;
 import yoru.server.reception.Reception.Fate;
@@ -40,6 +41,7 @@ class Intake {
     private final ReceivedTable table;
     private final MatchingVersions versions;
     private final Connections connections;
+    private final LedgerService ledger;
     private final Reception reception;
     private final Journal journal;
     private final JsonMapper json;
@@ -50,6 +52,7 @@ class Intake {
             ReceivedTable table,
             MatchingVersions versions,
             Connections connections,
+            LedgerService ledger,
             Reception reception,
             Journal journal,
             JsonMapper json,
@@ -57,6 +60,7 @@ class Intake {
         this.table = table;
         this.versions = versions;
         this.connections = connections;
+        this.ledger = ledger;
         this.reception = reception;
         this.journal = journal;
         this.json = json;
@@ -93,8 +97,8 @@ class Intake {
      */
     @Transactional
     public Taken take(Connection connection, String reportId, String body) {
+        connections.heard(connection.id()); // before anything else is locked
         table.oneAtATime(connection.id() + " " + reportId);
-        connections.heard(connection.id());
         var known = table.findByConnectionIdAndReportId(connection.id(), reportId);
         if (known.isPresent()) {
             return new Taken(known.get().outcome, known.get().said, true);
@@ -149,6 +153,7 @@ class Intake {
     }
 
     private void keep(Connection connection, Received received, List<JsonNode> events) {
+        ledger.waitFor(events.stream().map(LedgerService::read).toList());
         var fates = events.stream()
                 .map(event -> reception.receive(connection.id(), event))
                 .collect(Collectors.toSet());

@@ -83,6 +83,8 @@ interface FactTable extends Repository<KeptFact, Long> {
         String getAddress();
     }
 
+    Optional<KeptFact> findBySeq(long seq);
+
     /** Holds back facts about the same thing, and merges of people, until the transaction ends. */
     @Query(value = """
                     select cast(pg_advisory_xact_lock_shared(hashtextextended('people', 1)) as text)
@@ -173,11 +175,13 @@ interface FactTable extends Repository<KeptFact, Long> {
 
     /** As {@link #oneAtATime(String)}, for many, in an order that is always the same. */
     @Query(value = """
-                    select count(*) from (
-                      select pg_advisory_xact_lock_shared(hashtextextended('people', 1))) people,
-                      (select pg_advisory_xact_lock(hashtextextended(thing, 0)) from (
+                    with people as materialized (
+                      select cast(pg_advisory_xact_lock_shared(hashtextextended('people', 1)) as text) as held)
+                    select count(*) from people, lateral (
+                      select pg_advisory_xact_lock(hashtextextended(thing, 0)) from (
                         select thing from jsonb_array_elements_text(cast(:things as jsonb)) thing
-                        order by hashtextextended(thing, 0)) sorted) things""", nativeQuery = true)
+                        order by thing collate "C") sorted
+                      where people.held = '') things""", nativeQuery = true)
     long allAtATime(String things);
 
     @Query(

@@ -39,7 +39,6 @@ import yoru.formats.UnreadableException;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.YoruSettings;
-import yoru.server.systems.Connections;
 
 /** Keeps facts, each once, and gives them back. */
 @Service
@@ -49,7 +48,6 @@ public class LedgerService {
 
     private final FactTable facts;
     private final PersonTable people;
-    private final Connections connections;
     private final Journal journal;
     private final ApplicationEventPublisher events;
     private final Echoes echoes;
@@ -60,7 +58,6 @@ public class LedgerService {
     LedgerService(
             FactTable facts,
             PersonTable people,
-            Connections connections,
             Journal journal,
             ApplicationEventPublisher events,
             Echoes echoes,
@@ -69,7 +66,6 @@ public class LedgerService {
             YoruSettings settings) {
         this.facts = facts;
         this.people = people;
-        this.connections = connections;
         this.journal = journal;
         this.events = events;
         this.echoes = echoes;
@@ -129,12 +125,9 @@ public class LedgerService {
             throw new UnreadableException(List.of(new Fault("type", "is only said at the desk")));
         }
         var thing = fact.happening().thing();
-        waitFor(fact.happening(), thing.orElse(fact.subject()));
-        if (connection != null) {
-            connections.heard(connection);
-            if (isEcho(connection, fact, event)) {
-                return Fate.ECHO;
-            }
+        waitFor(List.of(fact));
+        if (connection != null && isEcho(connection, fact, event)) {
+            return Fate.ECHO;
         }
         var seq = facts.insert(
                 fact.id().source(),
@@ -161,6 +154,18 @@ public class LedgerService {
         events.publishEvent(new FactKept(
                 seq.get(), connection, fact, subject.id(), facts.concerned(subject.key(), thing.orElse(null))));
         return Fate.KEPT;
+    }
+
+    /** Tells of a fact again whose time has come. */
+    @Transactional
+    void isDue(long seq) {
+        facts.findBySeq(seq).ifPresent(row -> {
+            var fact = FactReader.read(row.body.getBytes(StandardCharsets.UTF_8));
+            waitFor(List.of(fact));
+            var subject = people.findByKey(fact.subject()).orElseThrow();
+            events.publishEvent(new FactDue(new FactKept(
+                    seq, row.connectionId, fact, subject.id(), facts.concerned(subject.key(), row.thing))));
+        });
     }
 
     /**
@@ -206,12 +211,26 @@ public class LedgerService {
                 .toList();
     }
 
-    /** Until the transaction ends, nobody else keeps facts about the thing, or where people are merged about anything. */
-    private void waitFor(Happening happening, String thing) {
-        switch (happening) {
-            case Happening.PersonMerged _, Happening.PersonParted _ -> facts.alone();
-            default -> facts.oneAtATime(thing);
+    /**
+     * Until the transaction ends, nobody else keeps facts about the same things, or where people are joined or parted about
+     * anything. Whoever keeps several facts asks for all at once, before anything else is locked: asked for one by one, two
+     * could wait for each other.
+     */
+    @Transactional
+    public void waitFor(Collection<Fact> coming) {
+        if (coming.stream().map(Fact::happening).anyMatch(LedgerService::concernsAnybody)) {
+            facts.alone();
+        } else {
+            coming.stream()
+                    .map(fact -> fact.happening().thing().orElse(fact.subject()))
+                    .distinct()
+                    .sorted()
+                    .forEach(facts::oneAtATime);
         }
+    }
+
+    private static boolean concernsAnybody(Happening happening) {
+        return happening instanceof Happening.PersonMerged || happening instanceof Happening.PersonParted;
     }
 
     /**

@@ -15,6 +15,7 @@ import yoru.core.ledger.Histories;
 import yoru.core.ledger.Order;
 import yoru.core.orders.Movement;
 import yoru.core.orders.OrderAccount;
+import yoru.server.ledger.FactDue;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.FactsKept;
 import yoru.server.ledger.LedgerService;
@@ -79,6 +80,11 @@ public class OrderBook {
             id = "H" + orders.nextNumber();
         } while (ledger.knowsOrder(id));
         return id;
+    }
+
+    @EventListener
+    void on(FactDue due) {
+        on(due.kept());
     }
 
     @EventListener

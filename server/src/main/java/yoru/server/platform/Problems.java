@@ -1,12 +1,19 @@
 package yoru.server.platform;
 
+import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessResourceFailureException;
+import org.springframework.dao.QueryTimeoutException;
+import org.springframework.dao.TransientDataAccessException;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
+import org.springframework.transaction.CannotCreateTransactionException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
@@ -17,6 +24,8 @@ import yoru.formats.UnreadableException;
 @RestControllerAdvice
 class Problems extends ResponseEntityExceptionHandler {
 
+    private static final String RETRY_AFTER_SECONDS = "15";
+    private static final Set<String> AWAY = Set.of("08", "53", "57");
     private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
 
     @ExceptionHandler
@@ -29,14 +38,52 @@ class Problems extends ResponseEntityExceptionHandler {
         return answer(unreadable(e).problem());
     }
 
+    /** The database is away, or too busy to begin anything. Whoever sends the same again is on the safe side. */
+    @ExceptionHandler({
+        CannotCreateTransactionException.class,
+        DataAccessResourceFailureException.class,
+        TransientDataAccessException.class,
+        QueryTimeoutException.class
+    })
+    ResponseEntity<ProblemDetail> onDatabaseAway(RuntimeException e) {
+        LOG.warn("The database could not be used: {}", e.getMessage());
+        return away();
+    }
+
     @ExceptionHandler
     ResponseEntity<ProblemDetail> on(RuntimeException e) {
+        if (isOfTheDatabaseBeingAway(e)) {
+            return onDatabaseAway(e);
+        }
         LOG.error("A request failed", e);
         return answer(new ProblemException(
                         HttpStatus.INTERNAL_SERVER_ERROR,
                         "Something went wrong here",
-                        "Nothing was changed. The server's log says more.")
+                        "Look whether it was done before you do it again. The server's log says more.")
                 .problem());
+    }
+
+    /** SQLSTATE classes 08 (connection), 53 (resources) and 57 (operator intervention: it is being shut down). */
+    private static boolean isOfTheDatabaseBeingAway(Throwable e) {
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof SQLException sql
+                    && sql.getSQLState() != null
+                    && AWAY.contains(sql.getSQLState().substring(0, 2))) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static ResponseEntity<ProblemDetail> away() {
+        var problem = new ProblemException(
+                        HttpStatus.SERVICE_UNAVAILABLE,
+                        "The database cannot be reached",
+                        "Send the same again a little later: what was kept after all is not kept twice.")
+                .problem();
+        return ResponseEntity.status(problem.getStatus())
+                .header(HttpHeaders.RETRY_AFTER, RETRY_AFTER_SECONDS)
+                .body(problem);
     }
 
     private static ProblemException unreadable(UnreadableException e) {

@@ -46,6 +46,7 @@ public record YoruSettings(
      * @param longestPause where it stops doubling
      * @param giveUpAfter since the first failure
      * @param timeout for an answer
+     * @param settle how long something that was not answered may still take effect there
      * @param restAfterFailures how long a system is left alone that fails at almost everything
      * @param atOnce how many things one system is told at the same time, by one server
      */
@@ -54,6 +55,7 @@ public record YoruSettings(
             @DefaultValue("15m") Duration longestPause,
             @DefaultValue("24h") Duration giveUpAfter,
             @DefaultValue("10s") Duration timeout,
+            @DefaultValue("1m") Duration settle,
             @DefaultValue("10s") Duration restAfterFailures,
             @DefaultValue("4") int atOnce) {}
 

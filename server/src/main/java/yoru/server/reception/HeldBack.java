@@ -149,7 +149,7 @@ public class HeldBack {
     }
 
     private boolean decide(String about, State state, String words, String operator) {
-        ledger.holdBack(about);
+        ledger.holdBackAll(); // what waits may join people
         var waiting = reports.findByAboutAndStateOrderByHappenedAtAscIdAsc(about, State.HELD);
         if (waiting.isEmpty()) {
             return false;

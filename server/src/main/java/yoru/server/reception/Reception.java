@@ -21,11 +21,13 @@ import yoru.server.platform.Queue;
 import yoru.server.policies.SchoolPolicies;
 import yoru.server.reception.HeldReport.State;
 import yoru.server.reception.HeldReport.Why;
+import yoru.server.systems.Connections;
 
 /** Lets reports in as the school's policies say. */
 @Service
 public class Reception {
 
+    private final Connections connections;
     private final LedgerService ledger;
     private final SchoolPolicies policies;
     private final HeldReports held;
@@ -34,12 +36,14 @@ public class Reception {
     private final Clock clock;
 
     Reception(
+            Connections connections,
             LedgerService ledger,
             SchoolPolicies policies,
             HeldReports held,
             Journal journal,
             Queue queue,
             Clock clock) {
+        this.connections = connections;
         this.ledger = ledger;
         this.policies = policies;
         this.held = held;
@@ -65,9 +69,10 @@ public class Reception {
     /** Takes a report up, in one transaction. What cannot be read is refused before anything is kept. */
     @Transactional(noRollbackFor = UnreadableException.class)
     public Fate receive(String connection, JsonNode event) {
+        connections.heard(connection); // before anything else is locked
         var fact = LedgerService.read(event);
         var about = about(fact);
-        ledger.holdBack(about);
+        ledger.waitFor(List.of(fact));
         if (held.findBySourceAndEventId(fact.id().source(), fact.id().id()).isPresent()) {
             return Fate.KNOWN_ALREADY;
         }

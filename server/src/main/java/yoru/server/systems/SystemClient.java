@@ -217,6 +217,6 @@ public class SystemClient {
                 default -> {}
             }
         }
-        return new TroubleException(Trouble.AWAY, "broke off the connection");
+        return new TroubleException(Trouble.CUT_OFF, "broke off the connection");
     }
 }

@@ -5,6 +5,9 @@ public enum Trouble {
     AWAY(
             true,
             "See whether the system runs and whether its address is right. Nothing is lost: it is told once it is back."),
+    CUT_OFF(
+            true,
+            "The connection broke off before the system answered. It is tried again; nothing is lost, and nothing is done twice."),
     SLOW(true, "The system may be under load. It is tried again; nothing is lost."),
     BUSY(true, "The system asked for patience. Lower the requests per second if it happens often."),
     BROKEN(true, "The system reports a fault of its own; whoever runs it should look at its log. It is tried again."),
@@ -26,6 +29,14 @@ public enum Trouble {
     /** Whether it is likely to meet everything that the system is told, not this one thing. */
     public boolean isOfTheSystem() {
         return ofTheSystem;
+    }
+
+    /** Whether what was asked can still take effect, although nobody says so. */
+    public boolean mayStillTakeEffect() {
+        return switch (this) {
+            case CUT_OFF, SLOW, BROKEN, UNREADABLE, NOT_CONFIRMED -> true;
+            case AWAY, BUSY, NOT_LET_IN, SENT_ELSEWHERE, REFUSED, NOT_ALLOWED -> false;
+        };
     }
 
     /** What to do about it, in plain words. */

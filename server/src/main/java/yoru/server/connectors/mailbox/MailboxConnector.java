@@ -190,7 +190,7 @@ class MailboxConnector implements Connector {
                 }
             }
         }
-        return new TroubleException(Trouble.AWAY, "broke off the connection");
+        return new TroubleException(Trouble.CUT_OFF, "broke off the connection");
     }
 
     /** RFC 5321, 4.2.1: 4yz is for now, 5yz for good. */
