@@ -16,7 +16,7 @@ function waiting(order: string, name: string): Schemas['HeldCase'] {
     since: line.at,
     known: false,
     reports: [
-      { ...line, title: `Order ${order} placed`, text: 'First Hive EUR 90.00' },
+      { ...line, title: `Order ${order} placed`, text: 'First Hive €90.00' },
       { ...line, title: `Order ${order} paid`, text: '' },
     ],
   };
@@ -36,7 +36,7 @@ describe('what is held', () => {
     held([waiting('2041', 'Ada')]);
     renderFor(<Held />);
     const row = within(await screen.findByRole('list', { name: 'Held' }));
-    expect(row.getByText(/Order 2041 placed: First Hive EUR 90.00 · 21 Nov 2026 · paid/)).toBeInTheDocument();
+    expect(row.getByText(/Order 2041 placed: First Hive €90.00 · 21 Nov 2026 · paid/)).toBeInTheDocument();
   });
 
   it('is let in for those who were picked, and for nobody else', async () => {

@@ -141,7 +141,7 @@ function CaseRow({ one, looked, onLook, picked, onPick }: RowProps) {
   );
 }
 
-/** "Order 2041 placed: First Hive EUR 90.00 · 3 Nov 2026 · paid · fulfilled": only what is new in each. */
+/** "Order 2041 placed: First Hive €90.00 · 3 Nov 2026 · paid · fulfilled": only what is new in each. */
 function told(reports: Case['reports'], zone: string): string {
   const [first, ...rest] = reports;
   if (first === undefined) return '';

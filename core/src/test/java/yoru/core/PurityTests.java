@@ -26,7 +26,13 @@ class PurityTests {
                 .should()
                 .dependOnClassesThat()
                 .resideOutsideOfPackages(
-                        "yoru.core..", "java.lang..", "java.math..", "java.time..", "java.util..", "org.jspecify..")
+                        "yoru.core..",
+                        "java.lang..",
+                        "java.math..",
+                        "java.text..",
+                        "java.time..",
+                        "java.util..",
+                        "org.jspecify..")
                 .check(CORE);
     }
 

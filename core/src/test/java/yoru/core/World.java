@@ -317,11 +317,17 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
                                 ? new Happening.TagAdded(pick(random, TAGS))
                                 : new Happening.TagRemoved(pick(random, TAGS)));
             }
+            List<String> chosen = new ArrayList<>();
             for (int n = 0; n < random.nextInt(8); n++) {
-                add(
-                        random.nextInt(4) > 0
-                                ? new Happening.CourseChosen(pick(random, COURSES))
-                                : new Happening.CourseReleased(pick(random, COURSES)));
+                if (random.nextInt(3) > 0) {
+                    chosen.add(pick(random, COURSES));
+                    add(new Happening.CourseChosen(chosen.getLast()));
+                } else {
+                    add(new Happening.CourseReleased(chosen.isEmpty() ? pick(random, COURSES) : pick(random, chosen)));
+                }
+            }
+            for (int n = 0; n < random.nextInt(4); n++) {
+                add(random.nextInt(3) > 0 ? new Happening.ListLeft("letter") : new Happening.ListJoined("letter"));
             }
             for (int n = 0; n < random.nextInt(3); n++) {
                 add(new Happening.CourseCompleted(pick(random, COURSES)));

@@ -71,7 +71,7 @@ class DeskTests {
         assertThat(orders(person)).isEqualTo(1);
         inTheClassroom(person, "queen-rearing", "open", 1);
         await().atMost(PATIENCE).until(() -> school.letters(person).contains("A free place for you"));
-        assertThat(school.letters(person)).contains("nothing was charged").doesNotContain("180", "244", "EUR", "€");
+        assertThat(school.letters(person)).contains("nothing was charged").doesNotContain("180.", "244.", "EUR", "€");
 
         yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Nadia Friend"))
                 .click();

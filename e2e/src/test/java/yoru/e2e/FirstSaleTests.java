@@ -40,7 +40,7 @@ class FirstSaleTests {
         var why = yoru.getByRole(AriaRole.COMPLEMENTARY);
         assertThat(OnScreen.heading(yoru, "Why Queen Rearing is open")).isVisible();
         assertThat(why).containsText("Ordered at no charge");
-        assertThat(why).containsText("Order " + order + ", line 1: Pollen Lab, early place. EUR 0.00");
+        assertThat(why).containsText("Order " + order + ", line 1: Pollen Lab, early place. €0.00");
         assertThat(why).containsText("Pollen Lab, early place opens Queen Rearing for 1 year; a refund ends it.");
         assertThat(why).containsText("So it is open");
         assertThat(why).containsText("Practice classroom answered");

@@ -207,7 +207,8 @@ class MappingScreenTests {
         assertThat(YoruCommand.run("rulebook", "import", file.toString(), server))
                 .contains("New: level Keeper", "Nothing is published; --publish does.")
                 .anySatisfy(line -> assertThat(line).startsWith("Keeper opens all of Starter"))
-                .anySatisfy(line -> assertThat(line).endsWith("0 lose access, 0 have less time, 0 have more time, 0 at other times"));
+                .anySatisfy(line -> assertThat(line)
+                        .endsWith("0 lose access, 0 have less time, 0 have more time, 0 at other times"));
         assertThat(YoruCommand.run("rulebook", "export", server)).isEqualTo(before);
         assertThat(YoruCommand.run("rulebook", "import", file.toString(), "--publish", "--note=by hand", server)
                         .getLast())

@@ -100,6 +100,9 @@ public final class FactWriter {
             case Happening.LevelEnded it -> one(data, "level", it.level(), "yoru.level.ended");
             case Happening.TagAdded it -> one(data, "tag", it.tag(), "yoru.tag.added");
             case Happening.TagRemoved it -> one(data, "tag", it.tag(), "yoru.tag.removed");
+            case Happening.ListLeft it -> one(data, "list", it.list(), "yoru.list.left");
+            case Happening.ListJoined it -> one(data, "list", it.list(), "yoru.list.joined");
+            case Happening.AccountMade it -> one(data, "system", it.system(), "yoru.account.made");
             case Happening.CourseCompleted it -> one(data, "course", it.course(), "yoru.course.completed");
             case Happening.CourseChosen it -> one(data, "course", it.course(), "yoru.course.chosen");
             case Happening.CourseReleased it -> one(data, "course", it.course(), "yoru.course.released");

@@ -119,6 +119,7 @@ public final class ReasonsJson {
             case Ending.Cause.LastCycle _ -> "last-cycle";
             case Ending.Cause.EndedBy _ -> "ended";
             case Ending.Cause.PlaceLost _ -> "place-lost";
+            case Ending.Cause.WithLevel _ -> "with-level";
         };
     }
 

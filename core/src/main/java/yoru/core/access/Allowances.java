@@ -28,7 +28,16 @@ import yoru.core.rulebook.RulebookIndex;
 final class Allowances {
 
     /** A level that can count, and when. */
-    private record Counted(Level level, Windows held, Windows grace) {}
+    private record Counted(Level level, List<Held> holdings, Windows held, Windows grace) {
+
+        boolean endsAt(Instant moment) {
+            return held.asList().stream().anyMatch(window -> moment.equals(window.endOrNone()));
+        }
+
+        boolean renewsAt(Instant moment) {
+            return holdings.stream().anyMatch(one -> one.renewsAt(moment));
+        }
+    }
 
     /** A course in its place. */
     private record Place(Level level, Fact choice) {}
@@ -67,7 +76,7 @@ final class Allowances {
             paidFor.addAll(one.effective().minus(one.grace()).asList());
         }
         var all = Windows.of(open);
-        return new Counted(level, all, all.minus(Windows.of(paidFor)));
+        return new Counted(level, holdings, all, all.minus(Windows.of(paidFor)));
     }
 
     /** A course as long as it keeps its place in one level. */
@@ -205,16 +214,21 @@ final class Allowances {
         return Objects.requireNonNull(level.ownAllowance());
     }
 
+    private static Ending.Cause whyNoLonger(Counted level, Instant moment) {
+        return level.endsAt(moment)
+                ? new Ending.Cause.WithLevel(level.level, level.renewsAt(moment))
+                : new Ending.Cause.PlaceLost();
+    }
+
     private List<Entitlement> lasted(String person, String course, Begun begun, @Nullable Instant until) {
         var span = new Window(begun.since, until);
         var level = begun.place.level;
-        var grace = levels.stream()
+        var counted = levels.stream()
                 .filter(one -> one.level.equals(level))
-                .map(Counted::grace)
                 .findFirst()
-                .orElse(Windows.NONE);
-        var stretch = Stretch.of(span, Windows.NONE, Windows.NONE, grace);
-        var ending = until == null ? null : new Ending(until, new Ending.Cause.PlaceLost());
+                .orElseThrow();
+        var stretch = Stretch.of(span, Windows.NONE, Windows.NONE, counted.grace);
+        var ending = until == null ? null : new Ending(until, whyNoLonger(counted, until));
         var reason = new Reason.Chosen(level, begun.place.choice, begun.since);
         return index.targets(Destination.whole(course)).stream()
                 .map(target -> new Entitlement(person, target, stretch, reason, ending))

@@ -5,6 +5,7 @@ import java.time.Period;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import yoru.core.ledger.Fact;
+import yoru.core.rulebook.Level;
 
 /** When something ends, and why. */
 public record Ending(Instant at, Cause cause) {
@@ -40,11 +41,18 @@ public record Ending(Instant at, Cause cause) {
 
         /** The course was released, or its place in the allowance is gone. */
         record PlaceLost() implements Cause {}
+
+        /**
+         * The level ends then in whose allowance it was chosen.
+         *
+         * @param renews whether a payment would have the level go on
+         */
+        record WithLevel(Level level, boolean renews) implements Cause {}
     }
 
     /** Whether a payment not yet made would move it on. */
     public boolean renews() {
-        return cause instanceof Cause.Unpaid;
+        return cause instanceof Cause.Unpaid || (cause instanceof Cause.WithLevel it && it.renews());
     }
 
     /** The fact that ended it, if it was one. */
@@ -59,7 +67,8 @@ public record Ending(Instant at, Cause cause) {
                     Cause.TakenBack _,
                     Cause.Unpaid _,
                     Cause.LastCycle _,
-                    Cause.PlaceLost _ -> Optional.empty();
+                    Cause.PlaceLost _,
+                    Cause.WithLevel _ -> Optional.empty();
         };
     }
 

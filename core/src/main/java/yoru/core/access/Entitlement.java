@@ -17,6 +17,10 @@ public record Entitlement(
         Reason reason,
         @Nullable Ending ending) {
 
+    Entitlement without(Windows others) {
+        return new Entitlement(person, target, stretch.without(others), reason, ending);
+    }
+
     /** Whether a payment not yet made would have it go on longer. */
     public boolean renews() {
         if (ending != null && ending.renews()) {

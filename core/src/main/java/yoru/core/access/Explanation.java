@@ -208,7 +208,15 @@ public final class Explanation {
     }
 
     private String window(Access access) {
-        return window(access.window()) + (access.renews() ? ", longer with the next payment" : "");
+        if (access.renews() && access.state() == State.SUSPENDED) {
+            return window(access.window()) + "; it goes on with the payment";
+        }
+        return access.renews()
+                ? "From %s as long as it is paid for; without a payment until %s."
+                        .formatted(
+                                words.day(access.window().start()),
+                                access.window().end().map(words::day).orElse(""))
+                : window(access.window());
     }
 
     private static String began(Bought holding) {
@@ -248,7 +256,7 @@ public final class Explanation {
             case Finished _ -> rulebook.title(link.from());
         };
         return "%s opens %s %s. Link %s, rulebook %d."
-                .formatted(capital(from), rulebook.title(target), TermsInWords.of(link), link.id(), version);
+                .formatted(capital(from), rulebook.title(target), TermsInWords.of(link, rulebook), link.id(), version);
     }
 
     private static String capital(String sentence) {
@@ -274,9 +282,12 @@ public final class Explanation {
             case Ending.Cause.Capped _ -> "The link's last day";
             case Ending.Cause.GivenUntil _ -> "Given until";
             case Ending.Cause.TakenBack _ -> "The link was taken back";
-            case Ending.Cause.Unpaid _ -> "Runs as long as it is paid for, now until";
+            case Ending.Cause.Unpaid _ -> "Runs as long as it is paid for; without a payment until";
             case Ending.Cause.LastCycle _ -> "The last period paid for";
-            case Ending.Cause.PlaceLost _ -> "The place was given up";
+            case Ending.Cause.PlaceLost _ -> "Its place is lost";
+            case Ending.Cause.WithLevel it ->
+                it.level().title()
+                        + (it.renews() ? " runs as long as it is paid for; without a payment until" : " ends");
         };
     }
 
@@ -291,7 +302,9 @@ public final class Explanation {
                     Ending.Cause.TakenBack _,
                     Ending.Cause.Unpaid _,
                     Ending.Cause.LastCycle _,
-                    Ending.Cause.PlaceLost _ -> "until " + words.day(ending.at());
+                    Ending.Cause.WithLevel _,
+                    Ending.Cause.PlaceLost _ ->
+                HowLong.until(ending.at(), ending.renews()).inWords(words);
         };
     }
 

@@ -166,6 +166,14 @@ public sealed interface Holding {
             return Windows.of(span()).minus(suspended).minus(takenOut);
         }
 
+        /** Whether it ends then only if a payment does not come. */
+        boolean renewsAt(Instant moment) {
+            return through != null
+                    && through.renews()
+                    && !effective().isEmpty()
+                    && moment.equals(effective().asList().getLast().endOrNone());
+        }
+
         Held without(Windows covered) {
             return new Held(
                     what,

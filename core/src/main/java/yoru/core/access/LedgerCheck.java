@@ -8,6 +8,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
+import yoru.core.ledger.Happening.AccountMade;
 import yoru.core.ledger.Happening.CourseChosen;
 import yoru.core.ledger.Happening.CourseCompleted;
 import yoru.core.ledger.Happening.CourseReleased;
@@ -18,6 +19,8 @@ import yoru.core.ledger.Happening.InstalmentFailed;
 import yoru.core.ledger.Happening.InstalmentPaid;
 import yoru.core.ledger.Happening.LevelEnded;
 import yoru.core.ledger.Happening.LevelStarted;
+import yoru.core.ledger.Happening.ListJoined;
+import yoru.core.ledger.Happening.ListLeft;
 import yoru.core.ledger.Happening.OrderCancelled;
 import yoru.core.ledger.Happening.OrderFulfilled;
 import yoru.core.ledger.Happening.OrderInvoiced;
@@ -46,6 +49,7 @@ import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.RulebookIndex;
+import yoru.core.rulebook.Target;
 
 /** Finds the facts of a ledger that name what its orders or the rulebook do not have. */
 final class LedgerCheck {
@@ -88,6 +92,8 @@ final class LedgerCheck {
             case LevelEnded it -> known(id, index.level(it.level()).isPresent(), "level", it.level());
             case TagAdded it -> known(id, index.knowsTag(it.tag()), "tag", it.tag());
             case TagRemoved it -> known(id, index.knowsTag(it.tag()), "tag", it.tag());
+            case ListLeft it -> known(id, index.knows(list(it.list())), "list", it.list());
+            case ListJoined it -> known(id, index.knows(list(it.list())), "list", it.list());
             case CourseCompleted it -> course(id, it.course());
             case CourseChosen it -> course(id, it.course());
             case CourseReleased it -> course(id, it.course());
@@ -101,11 +107,16 @@ final class LedgerCheck {
                     SubscriptionCancelled _,
                     SubscriptionRefunded _,
                     GrantEnded _,
+                    AccountMade _,
                     PersonMerged _,
                     PersonParted _,
                     PersonErased _,
                     Unknown _ -> {}
         }
+    }
+
+    private static Destination list(String id) {
+        return new Destination.Exactly(new Target.OfList(id));
     }
 
     private void known(FactId fact, boolean known, String kind, String name) {

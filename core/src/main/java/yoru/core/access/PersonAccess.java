@@ -66,6 +66,17 @@ final class PersonAccess {
         }
         this.allowances = new Allowances(index, levels, history.choices());
         entitlements.addAll(allowances.entitlements(history.person()));
+        if (!history.lists().isEmpty()) {
+            leave();
+        }
+    }
+
+    /** Whoever left a list is not put back, whatever gives it, until they ask for it. */
+    private void leave() {
+        var left = LeftLists.of(history.lists());
+        entitlements.replaceAll(
+                it -> left.of(it.target()).map(windows -> it.without(windows)).orElse(it));
+        entitlements.removeIf(it -> it.stretch().isNothing());
     }
 
     /** All of them, each once, also those that are suspended throughout. */

@@ -28,6 +28,16 @@ public record Stretch(Window span, Windows suspended, Windows takenOut, Windows 
         return new Stretch(span, Windows.NONE, Windows.NONE, Windows.NONE, Windows.of(span));
     }
 
+    /** With further holes, that are no suspension. */
+    Stretch without(Windows others) {
+        return of(span, suspended, takenOut.plus(others), grace);
+    }
+
+    /** Whether it is neither open nor suspended at any time. */
+    boolean isNothing() {
+        return open.isEmpty() && suspended.minus(takenOut).isEmpty();
+    }
+
     /** Whether it runs at the instant but gives nothing, because a payment is missing. */
     public boolean isSuspendedAt(Instant instant) {
         return suspended.contains(instant) && !takenOut.contains(instant);

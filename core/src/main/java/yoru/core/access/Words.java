@@ -1,6 +1,7 @@
 package yoru.core.access;
 
 import java.math.BigDecimal;
+import java.text.NumberFormat;
 import java.time.Instant;
 import java.time.Period;
 import java.time.ZoneId;
@@ -12,6 +13,9 @@ import java.util.Locale;
 
 /** Dates, periods and money as people read them. */
 public record Words(ZoneId zone) {
+
+    /** The same as in the browser: CLDR's English of Ireland. */
+    private static final Locale MONEY = Locale.of("en", "IE");
 
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH);
 
@@ -29,10 +33,14 @@ public record Words(ZoneId zone) {
         return parts.isEmpty() ? "no time" : String.join(" ", parts);
     }
 
-    /** "EUR 180.00"; at least as many decimals as the currency's minor unit has. */
+    /** "€180.00"; at least as many decimals as the currency's minor unit has. */
     public static String money(BigDecimal amount, Currency currency) {
         int digits = Math.max(amount.scale(), Math.max(0, currency.getDefaultFractionDigits()));
-        return currency.getCurrencyCode() + " " + amount.setScale(digits).toPlainString();
+        var format = NumberFormat.getCurrencyInstance(MONEY);
+        format.setCurrency(currency);
+        format.setMinimumFractionDigits(digits);
+        format.setMaximumFractionDigits(digits);
+        return format.format(amount);
     }
 
     private static void counted(List<String> parts, int count, String unit) {

@@ -21,9 +21,9 @@ public final class DifferenceInWords {
         for (Link link : after.links()) {
             var was = old.get(link.id());
             if (was == null) {
-                lines.add(sentence(after, link, "opens") + " " + TermsInWords.of(link));
+                lines.add(sentence(after, link, "opens") + " " + TermsInWords.of(link, after));
             } else if (!was.equals(link)) {
-                lines.add(sentence(after, link, "now opens") + " " + TermsInWords.of(link));
+                lines.add(sentence(after, link, "now opens") + " " + TermsInWords.of(link, after));
             }
         }
         for (Link link : before.links()) {

@@ -142,6 +142,15 @@ public sealed interface Happening {
 
     record TagRemoved(String tag) implements Happening {}
 
+    /** The person unsubscribed from a list: nothing gives it to them again until they ask for it. */
+    record ListLeft(String list) implements Happening {}
+
+    /** The person asked for a list that they had left; it gives nothing by itself. */
+    record ListJoined(String list) implements Happening {}
+
+    /** The person has an account in a system; changes no access. */
+    record AccountMade(String system) implements Happening {}
+
     record CourseCompleted(String course) implements Happening {}
 
     /** A place of a level's allowance was spent. */
@@ -208,6 +217,9 @@ public sealed interface Happening {
                     LevelEnded _,
                     TagAdded _,
                     TagRemoved _,
+                    ListLeft _,
+                    ListJoined _,
+                    AccountMade _,
                     CourseCompleted _,
                     CourseChosen _,
                     CourseReleased _,

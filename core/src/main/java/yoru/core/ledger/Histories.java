@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
+import yoru.core.ledger.Happening.AccountMade;
 import yoru.core.ledger.Happening.CourseChosen;
 import yoru.core.ledger.Happening.CourseCompleted;
 import yoru.core.ledger.Happening.CourseReleased;
@@ -21,6 +22,8 @@ import yoru.core.ledger.Happening.InstalmentFailed;
 import yoru.core.ledger.Happening.InstalmentPaid;
 import yoru.core.ledger.Happening.LevelEnded;
 import yoru.core.ledger.Happening.LevelStarted;
+import yoru.core.ledger.Happening.ListJoined;
+import yoru.core.ledger.Happening.ListLeft;
 import yoru.core.ledger.Happening.OrderCancelled;
 import yoru.core.ledger.Happening.OrderFulfilled;
 import yoru.core.ledger.Happening.OrderInvoiced;
@@ -130,6 +133,8 @@ public final class Histories {
                 grantEnds.computeIfAbsent(it.grant(), id -> new ArrayList<>(1)).add(fact);
             case LevelStarted _, LevelEnded _ -> of(person).levels().add(fact);
             case TagAdded _, TagRemoved _ -> of(person).tags().add(fact);
+            case ListLeft _, ListJoined _ -> of(person).lists().add(fact);
+            case AccountMade _ -> {}
             case CourseCompleted _ -> of(person).completed().add(fact);
             case CourseChosen _, CourseReleased _ -> of(person).choices().add(fact);
             case PersonErased _ -> erased.add(person);

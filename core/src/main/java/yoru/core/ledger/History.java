@@ -13,6 +13,7 @@ public final class History {
     private final List<Grant> grants = new ArrayList<>();
     private final List<Fact> levels = new ArrayList<>();
     private final List<Fact> tags = new ArrayList<>();
+    private final List<Fact> lists = new ArrayList<>(0);
     private final List<Fact> completed = new ArrayList<>();
     private final List<Fact> choices = new ArrayList<>();
 
@@ -40,6 +41,11 @@ public final class History {
 
     public List<Grant> grants() {
         return grants;
+    }
+
+    /** Lists left and joined again by the person. */
+    public List<Fact> lists() {
+        return lists;
     }
 
     /** Levels started and ended outside. */

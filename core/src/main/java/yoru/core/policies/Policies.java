@@ -89,6 +89,9 @@ public record Policies(
             case Happening.OrderPlaced _ -> introduction.guest ? onGuest() : Verdict.TAKE;
             case Happening.TagAdded _,
                     Happening.TagRemoved _,
+                    Happening.ListLeft _,
+                    Happening.ListJoined _,
+                    Happening.AccountMade _,
                     Happening.LevelStarted _,
                     Happening.LevelEnded _,
                     Happening.CourseCompleted _,

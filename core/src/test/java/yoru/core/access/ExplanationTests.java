@@ -39,7 +39,7 @@ class ExplanationTests {
         assertThat(steps)
                 .extracting(Step::text)
                 .containsExactly(
-                        "Order 2041, line 1: QUEEN. EUR 180.00, 2 Mar 2025.",
+                        "Order 2041, line 1: QUEEN. €180.00, 2 Mar 2025.",
                         "QUEEN opens queen-rearing for 1 year; a refund ends it."
                                 + " Link QUEEN-queen-rearing, rulebook 14.",
                         "2 Mar 2025 to 2 Mar 2026");

@@ -76,6 +76,6 @@ class ByNameTests {
 
     private static String inWords(Rulebook rulebook, CellChange change) {
         Link link = rulebook.with(List.of(change)).links().getLast();
-        return TermsInWords.of(link);
+        return TermsInWords.of(link, rulebook);
     }
 }

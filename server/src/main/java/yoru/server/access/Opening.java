@@ -26,17 +26,24 @@ class Opening {
     @Nullable
     Instant endsAt;
 
+    /** Whether it only ends if a payment does not come. */
+    boolean renews;
+
     @SuppressWarnings("NullAway.Init")
     protected Opening() {}
 
-    Opening(long personId, String target, Instant opensAt, @Nullable Instant endsAt) {
+    Opening(long personId, String target, Instant opensAt, @Nullable Instant endsAt, boolean renews) {
         this.personId = personId;
         this.target = target;
         this.opensAt = opensAt;
         this.endsAt = endsAt;
+        this.renews = renews;
     }
 
     boolean isSameAs(Opening other) {
-        return target.equals(other.target) && opensAt.equals(other.opensAt) && Objects.equals(endsAt, other.endsAt);
+        return target.equals(other.target)
+                && opensAt.equals(other.opensAt)
+                && Objects.equals(endsAt, other.endsAt)
+                && renews == other.renews;
     }
 }

@@ -40,6 +40,8 @@ interface OpeningTable extends JpaRepository<Opening, Long> {
     @Query("select count(o) from Opening o where o.endsAt >= :from and o.endsAt < :to")
     long countEnded(Instant from, Instant to);
 
-    @Query("select count(distinct o.personId) from Opening o where o.endsAt >= :from and o.endsAt < :to")
+    /** What a payment would have go on is not ending. */
+    @Query(
+            "select count(distinct o.personId) from Opening o where not o.renews and o.endsAt >= :from and o.endsAt < :to")
     long countPeopleEnding(Instant from, Instant to);
 }

@@ -5,8 +5,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -17,9 +16,12 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Access;
+import yoru.core.access.HowLong;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Histories;
-import yoru.core.rulebook.Rulebook;
+import yoru.core.moves.Moves;
+import yoru.core.moves.Told;
+import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Target;
 import yoru.server.announcements.Announcements;
 import yoru.server.deliveries.Deliveries;
@@ -28,6 +30,7 @@ import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.mapping.Rulebooks.InForce;
 import yoru.server.platform.Queue;
 
 /** Looks a person over: asks the engine, and has the systems told what has changed. */
@@ -82,7 +85,7 @@ public class Recompute {
         var history = Histories.of(facts.asOf(now)).person(person.key());
         var access = current.engine().access(history, now);
         keepWindows(person, access);
-        tell(person, access, current.rulebook(), cause);
+        tell(person, access, current, cause);
         wake(person, access, facts.facts(), now);
     }
 
@@ -94,16 +97,15 @@ public class Recompute {
     public void tellAll(String connection, long id) {
         var _ = ledger.lock(id).orElseThrow();
         var open = standings.findByPersonId(id);
-        var targets = open.stream().map(standing -> standing.target).collect(Collectors.toSet());
+        var targets = open.stream().map(Standing::target).collect(Collectors.toSet());
         for (Target told : deliveries.toldOpen(connection, id)) {
-            if (!targets.contains(told.path())) {
-                deliveries.want(connection, new Deliveries.Wanted(id, told, false, null, null));
+            if (!targets.contains(told)) {
+                deliveries.want(connection, new Deliveries.Wanted(id, told, false, HowLong.ALWAYS, null));
             }
         }
         open.forEach(standing -> deliveries.want(
-                connection, new Deliveries.Wanted(id, Target.read(standing.target), true, standing.until, null)));
-        deliveries.wantNextEnd(
-                connection, id, nextEnd(open.stream().map(standing -> Optional.ofNullable(standing.until))));
+                connection, new Deliveries.Wanted(id, standing.target(), true, standing.howLong(), null)));
+        deliveries.wantNextEnd(connection, id, nextEnd(open.stream().map(Standing::howLong)));
         deliveries.resume(connection, id);
     }
 
@@ -114,7 +116,8 @@ public class Recompute {
                         person.id(),
                         one.target().path(),
                         asKept(one.window().start()),
-                        one.window().end().map(Recompute::asKept).orElse(null)))
+                        one.window().end().map(Recompute::asKept).orElse(null),
+                        one.renews()))
                 .toList();
         boolean same = known.size() == windows.size();
         for (int i = 0; same && i < known.size(); i++) {
@@ -126,46 +129,59 @@ public class Recompute {
         }
     }
 
-    private void tell(Person person, List<Access> access, Rulebook rulebook, @Nullable Long cause) {
-        Map<String, Standing> before = new HashMap<>();
-        standings.findByPersonId(person.id()).forEach(standing -> before.put(standing.target, standing));
-        List<Announcements.Opened> opened = new ArrayList<>();
-        List<Target> ended = new ArrayList<>();
-        for (Access open : access.stream().filter(one -> one.state().isOpen()).toList()) {
-            var standing = before.remove(open.target().path());
-            var until = open.window().end().map(Recompute::asKept).orElse(null);
-            if (standing == null) {
-                standing = new Standing(person.id(), open.target().path());
-                journal(Kind.OPENED, "Access opened", rulebook.title(open.target()), person, cause);
-                opened.add(Announcements.Opened.of(open));
-            } else if (Objects.equals(standing.until, until)) {
-                if (open.target() instanceof Target.OfTag) {
-                    // somebody may have taken it off in a system
-                    deliveries.want(new Deliveries.Wanted(person.id(), open.target(), true, until, cause));
-                }
-                continue;
+    private void tell(Person person, List<Access> access, InForce current, @Nullable Long cause) {
+        var rulebook = current.rulebook();
+        Map<Target, Standing> before = new LinkedHashMap<>();
+        standings.findByPersonId(person.id()).forEach(standing -> before.put(standing.target(), standing));
+        var moves = Moves.of(
+                before.values().stream().map(Standing::told).toList(),
+                access,
+                Recompute::asKept,
+                section -> before.values().stream()
+                        .map(standing -> standing.rulebook)
+                        .distinct()
+                        .allMatch(number -> number == current.number() || rulebooks.knew(number, section)),
+                section -> current.engine().index().knows(new Destination.Exactly(section)));
+        for (Moves.Opened it : moves.opened()) {
+            var howLong = lastingAsKept(it.howLong());
+            standings.save(new Standing(person.id(), it.target(), howLong, current.number()));
+            want(person, it.target(), true, howLong, cause);
+            if (it.isNews()) {
+                journal(Kind.OPENED, "Access opened", rulebook.title(it.target()), person, cause);
             }
-            standing.until = until;
-            standings.save(standing);
-            deliveries.want(new Deliveries.Wanted(person.id(), open.target(), true, until, cause));
         }
-        for (Standing gone : before.values()) {
-            standings.delete(gone);
-            var target = Target.read(gone.target);
-            journal(Kind.ENDED, "Access ended", rulebook.title(target), person, cause);
-            ended.add(target);
-            deliveries.want(new Deliveries.Wanted(person.id(), target, false, null, cause));
+        for (Told it : moves.changed()) {
+            Objects.requireNonNull(before.get(it.target())).lasts(it.howLong());
+            want(person, it.target(), true, it.howLong(), cause);
         }
-        var ends = access.stream()
-                .filter(one -> one.state().isOpen())
-                .map(one -> one.window().end());
-        deliveries.wantNextEnd(person.id(), nextEnd(ends), cause);
-        announcements.announce(person, opened, ended, rulebook, cause);
+        for (Moves.Ended it : moves.ended()) {
+            standings.delete(Objects.requireNonNull(before.remove(it.target())));
+            want(person, it.target(), false, HowLong.ALWAYS, cause);
+            if (it.isNews()) {
+                journal(Kind.ENDED, "Access ended", rulebook.title(it.target()), person, cause);
+            }
+        }
+        before.values().forEach(standing -> {
+            standing.rulebook = current.number();
+            if (standing.target() instanceof Target.OfTag) {
+                // somebody may have taken it off in a system
+                want(person, standing.target(), true, standing.howLong(), cause);
+            }
+        });
+        deliveries.wantNextEnd(
+                person.id(),
+                nextEnd(access.stream().filter(one -> one.state().isOpen()).map(HowLong::of)),
+                cause);
+        announcements.announce(person, moves, cause);
     }
 
-    /** The day, as the school counts days, on which the first of these ends. */
-    private Optional<LocalDate> nextEnd(Stream<Optional<Instant>> ends) {
-        return ends.flatMap(Optional::stream)
+    private void want(Person person, Target target, boolean open, HowLong howLong, @Nullable Long cause) {
+        deliveries.want(new Deliveries.Wanted(person.id(), target, open, howLong, cause));
+    }
+
+    /** The day, as the school counts days, on which the first of these ends that a payment will not move on. */
+    private Optional<LocalDate> nextEnd(Stream<HowLong> lasting) {
+        return lasting.flatMap(it -> it.realEnd().stream())
                 .min(Instant::compareTo)
                 .map(end -> LocalDate.ofInstant(
                         end, rulebooks.current().rulebook().school().zone()));
@@ -185,6 +201,11 @@ public class Recompute {
     /** The database keeps microseconds; what is compared with it later must be cut off the same way. */
     private static Instant asKept(Instant instant) {
         return instant.truncatedTo(ChronoUnit.MICROS);
+    }
+
+    private static HowLong lastingAsKept(HowLong howLong) {
+        var end = howLong.endOrNone();
+        return HowLong.until(end == null ? null : asKept(end), howLong.renews());
     }
 
     private void journal(Kind kind, String title, String target, Person person, @Nullable Long cause) {

@@ -1,124 +1,201 @@
 package yoru.server.announcements;
 
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
-import yoru.core.access.Access;
-import yoru.core.access.Entitlement;
-import yoru.core.ledger.Channel;
 import yoru.core.ledger.Happening;
+import yoru.core.letters.Letter;
+import yoru.core.letters.News;
+import yoru.core.letters.OpeningLetter;
+import yoru.core.moves.Moves;
+import yoru.core.moves.Told;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.formats.FactWriter;
 import yoru.server.deliveries.Deliveries;
+import yoru.server.deliveries.Deliveries.Confirmation;
+import yoru.server.deliveries.Settled;
 import yoru.server.ledger.FactKept;
+import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.PersonForgotten;
+import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Matter;
 
-/** Has people and listeners told, once, in the transaction in which it became so. */
+/**
+ * Has people and listeners told: events in the transaction in which it became so, letters once the systems have confirmed
+ * what they say.
+ */
 @Service
 public class Announcements {
 
-    /** A letter about something that opened longer ago says nothing that is of use: the past of a new school, for example. */
-    private static final Duration NEWS = Duration.ofDays(2);
-
+    private final AnnouncementTable table;
     private final Deliveries deliveries;
-    private final Welcome welcome;
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final Places places;
+    private final GivableSeats seats;
+    private final YoruSettings settings;
     private final JsonMapper json;
     private final Clock clock;
 
-    Announcements(Deliveries deliveries, Welcome welcome, JsonMapper json, Clock clock) {
+    Announcements(
+            AnnouncementTable table,
+            Deliveries deliveries,
+            LedgerService ledger,
+            Rulebooks rulebooks,
+            Places places,
+            GivableSeats seats,
+            YoruSettings settings,
+            JsonMapper json,
+            Clock clock) {
+        this.table = table;
         this.deliveries = deliveries;
-        this.welcome = welcome;
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.places = places;
+        this.seats = seats;
+        this.settings = settings;
         this.json = json;
         this.clock = clock;
     }
 
-    /**
-     * Something that has opened.
-     *
-     * @param free whether it was given by an order by hand for which nothing is to be paid
-     */
-    public record Opened(
-            Target target, Instant since, @Nullable Instant until, boolean free) {
-
-        public static Opened of(Access access) {
-            return new Opened(
-                    access.target(),
-                    access.window().start(),
-                    access.window().endOrNone(),
-                    access.entitlements().stream().allMatch(Opened::isFree));
-        }
-
-        private static boolean isFree(Entitlement entitlement) {
-            return entitlement
-                    .reason()
-                    .bought()
-                    .filter(bought -> bought.order().details().channel() == Channel.HAND
-                            && bought.line().amount().signum() == 0)
-                    .isPresent();
-        }
-    }
-
-    /** A letter as it would be read. */
-    public record Preview(String subject, String text) {}
-
-    /** The letter that would go to somebody about these; nothing where there would be none. */
+    /** The letter that would go to somebody about these, once it is confirmed; nothing where there would be none. */
     @Transactional(readOnly = true)
-    public Optional<Preview> letter(String key, String name, List<Opened> opened, Rulebook rulebook) {
+    public Optional<Letter> letter(String key, Optional<String> name, List<News> opened, Rulebook rulebook) {
         var news = worthALetter(opened);
-        if (news.isEmpty() || !deliveries.canSendLetters()) {
-            return Optional.empty();
-        }
-        var letter = welcome.letter(key, name, news, rulebook);
-        return Optional.of(new Preview(letter.subject(), letter.text()));
+        return news.isEmpty() || !deliveries.canSendLetters()
+                ? Optional.empty()
+                : Optional.of(letters(rulebook).of(key, name, news, seatsOf(key, news, false)));
     }
 
     /** What the letter about these would have as its subject, or why there would be none. */
     @Transactional(readOnly = true)
-    public String letterFor(List<Opened> opened, Rulebook rulebook) {
+    public String letterFor(List<News> opened, Rulebook rulebook) {
         var news = worthALetter(opened);
         if (!deliveries.canSendLetters()) {
             return "nothing, for no system carries letters";
         }
-        return news.isEmpty() ? "nothing, for nothing of it is worth a letter" : welcome.subject(news, rulebook);
+        return news.isEmpty()
+                ? "nothing, for nothing of it is worth a letter"
+                : letters(rulebook).subject(news);
     }
 
-    private List<Opened> worthALetter(List<Opened> opened) {
-        return opened.stream()
-                .filter(it -> welcome.isWorthALetter(it.target()))
-                .filter(it -> it.since().isAfter(clock.instant().minus(NEWS)))
-                .sorted(Comparator.comparing(it -> !(it.target() instanceof Target.OfCourse)))
+    private List<News> worthALetter(List<News> opened) {
+        return opened.stream().filter(it -> it.isWorthALetter(clock.instant())).toList();
+    }
+
+    private OpeningLetter letters(Rulebook rulebook) {
+        return new OpeningLetter(settings.schoolName(), rulebook, places::of);
+    }
+
+    private Optional<OpeningLetter.Seats> seatsOf(String key, List<News> news, boolean makeAddress) {
+        return news.stream()
+                .flatMap(it -> Optional.ofNullable(it.orderOrNone()).stream())
+                .distinct()
+                .flatMap(order -> seats.of(order, key, makeAddress).stream())
+                .findFirst();
+    }
+
+    /** What has changed for one person at one moment; the person is locked. */
+    @Transactional
+    public void announce(Person person, Moves moves, @Nullable Long cause) {
+        if (!moves.ended().isEmpty()) {
+            table.forget(
+                    person.id(),
+                    moves.ended().stream().map(it -> it.target().path()).toList());
+        }
+        var opened = moves.opened().stream().filter(Moves.Opened::isNews).toList();
+        var news = worthALetter(opened.stream().map(it -> News.of(it.access())).toList());
+        var batch = id();
+        news.forEach(it -> table.save(new Announcement(person.id(), batch, it, cause)));
+        opened.forEach(it -> event(
+                person,
+                "yoru.access.opened",
+                it.target(),
+                it.howLong().realEnd().orElse(null),
+                cause));
+        moves.ended().stream()
+                .filter(Moves.Ended::isNews)
+                .forEach(it -> event(person, "yoru.access.ended", it.target(), null, cause));
+        if (!news.isEmpty() || !moves.changed().isEmpty()) {
+            tellWhatIsConfirmed(person, moves.changed());
+        }
+    }
+
+    /** A letter may now be true that was not before. */
+    @EventListener
+    void on(Settled settled) {
+        tellWhatIsConfirmed(ledger.person(settled.person()).orElseThrow(), List.of());
+    }
+
+    /**
+     * Of what opened together, waits until every system has answered, and tells what was confirmed. What a system does not
+     * take is left out, and told by itself should it be confirmed after all.
+     */
+    private void tellWhatIsConfirmed(Person person, List<Told> changed) {
+        var waiting = table.findByPersonIdOrderById(person.id());
+        for (Told told : changed) {
+            waiting.stream().filter(it -> it.target().equals(told.target())).forEach(it -> {
+                it.until = told.howLong().endOrNone();
+                it.renews = told.howLong().renews();
+            });
+        }
+        waiting.stream().collect(Collectors.groupingBy(it -> it.batch)).forEach((batch, together) -> {
+            Map<Confirmation, List<Announcement>> by = together.stream()
+                    .collect(Collectors.groupingBy(it -> deliveries.confirmation(person.id(), it.target())));
+            if (by.containsKey(Confirmation.WAITING)) {
+                return;
+            }
+            by.getOrDefault(Confirmation.REFUSED, List.of()).forEach(it -> it.batch = id());
+            var confirmed = by.getOrDefault(Confirmation.CONFIRMED, List.of());
+            if (!confirmed.isEmpty()) {
+                send(person, confirmed);
+                table.deleteAll(confirmed);
+            }
+        });
+    }
+
+    private void send(Person person, List<Announcement> confirmed) {
+        var news = confirmed.stream().map(Announcement::news).toList();
+        deliveries.send(
+                person.id(),
+                Ability.MESSAGES,
+                new Matter.Letter(id()),
+                () -> json.writeValueAsString(
+                        LetterJson.of(letters(rulebooks.current().rulebook())
+                                .of(person.key(), person.givenName(), news, seatsOf(person.key(), news, true)))),
+                confirmed.getFirst().factSeq);
+    }
+
+    /** What somebody is still to be told, and why not yet. */
+    public record Pending(String target, String title, Confirmation confirmation) {}
+
+    @Transactional(readOnly = true)
+    public List<Pending> pending(long person) {
+        return table.findByPersonIdOrderById(person).stream()
+                .map(it -> new Pending(
+                        it.target,
+                        rulebooks.current().rulebook().title(it.target()),
+                        deliveries.confirmation(person, it.target())))
                 .toList();
     }
 
-    /** What has changed for one person at one moment. */
-    @Transactional
-    public void announce(
-            Person person, List<Opened> opened, List<Target> ended, Rulebook rulebook, @Nullable Long cause) {
-        var news = worthALetter(opened);
-        if (!news.isEmpty()) {
-            deliveries.send(
-                    person.id(),
-                    Ability.MESSAGES,
-                    new Matter.Letter(id()),
-                    () -> json.writeValueAsString(welcome.letter(person.key(), person.name(), news, rulebook)),
-                    cause);
-        }
-        opened.forEach(it -> event(person, "yoru.access.opened", it.target(), it.until(), cause));
-        ended.forEach(it -> event(person, "yoru.access.ended", it, null, cause));
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        table.forgetPeople(forgotten.people());
     }
 
     /** What happened to orders is passed on as it came. */

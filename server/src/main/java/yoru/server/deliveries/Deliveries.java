@@ -14,6 +14,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.access.HowLong;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.server.journal.Journal;
@@ -71,7 +72,7 @@ public class Deliveries {
             long person,
             Target target,
             boolean open,
-            @Nullable Instant until,
+            HowLong howLong,
             @Nullable Long fact) {}
 
     /** How a delivery stands. */
@@ -119,10 +120,51 @@ public class Deliveries {
             @Nullable Instant until,
             State state) {}
 
+    /** Whether the systems that somebody would be told of have confirmed that they let them in. */
+    public enum Confirmation {
+        /** All have; or none is to be told. */
+        CONFIRMED,
+        /** One has not answered yet, or is switched off. */
+        WAITING,
+        /** One does not take it. */
+        REFUSED
+    }
+
+    /** How far the systems have confirmed that a person has something. */
+    @Transactional(readOnly = true)
+    public Confirmation confirmation(long person, Target target) {
+        var reached = reach.of(target);
+        if (reached.isEmpty()) {
+            return reach.isOnlyListedWhereOff(target) ? Confirmation.WAITING : Confirmation.CONFIRMED;
+        }
+        var worst = Confirmation.CONFIRMED;
+        for (Connection connection : reached) {
+            var one = find(connection, person, new Matter.Access(target))
+                    .map(Deliveries::confirmation)
+                    .orElse(Confirmation.WAITING);
+            worst = one.compareTo(worst) > 0 ? one : worst;
+        }
+        return worst;
+    }
+
+    private static Confirmation confirmation(Delivery delivery) {
+        return switch (delivery.status) {
+            case ANSWERED -> delivery.open ? Confirmation.CONFIRMED : Confirmation.REFUSED;
+            case WAITING -> delivery.trouble == Trouble.REFUSED ? Confirmation.REFUSED : Confirmation.WAITING;
+            case GIVEN_UP -> Confirmation.REFUSED;
+        };
+    }
+
     /** Whether a system that carries letters is on. */
     @Transactional(readOnly = true)
     public boolean canSendLetters() {
         return !reach.able(Ability.MESSAGES).isEmpty();
+    }
+
+    /** The ids of the systems that would be told about a target. */
+    @Transactional(readOnly = true)
+    public List<String> reachedBy(Target target) {
+        return reach.of(target).stream().map(Connection::id).toList();
     }
 
     /** What the systems are called that would be told about a target. */
@@ -152,9 +194,9 @@ public class Deliveries {
             return; // it was never told that the person should have it
         }
         if (wanted.open && reach.can(connection, Ability.ACCOUNTS)) {
-            state(connection, wanted.person, new Matter.Account(), true, null, wanted.fact);
+            state(connection, wanted.person, new Matter.Account(), true, HowLong.ALWAYS, wanted.fact);
         }
-        state(connection, wanted.person, matter, wanted.open, wanted.until, wanted.fact);
+        state(connection, wanted.person, matter, wanted.open, wanted.howLong, wanted.fact);
     }
 
     /** Has a system told that somebody should not have something, whatever it was told before. */
@@ -162,7 +204,7 @@ public class Deliveries {
     public void takeAway(String connection, long person, Target target) {
         var delivery = new Delivery(connection, person, new Matter.Access(target), clock.instant());
         var known = find(connections.get(connection), person, delivery.matter()).orElse(delivery);
-        known.want(false, null, null, null, clock.instant());
+        known.want(false, HowLong.ALWAYS, null, null, clock.instant());
         send(table.save(known));
     }
 
@@ -197,7 +239,7 @@ public class Deliveries {
     public void send(long person, Ability ability, Matter matter, Supplier<String> content, @Nullable Long fact) {
         for (Connection connection : reach.able(ability)) {
             if (find(connection, person, matter).isEmpty()) {
-                state(connection, person, matter, true, null, content.get(), fact);
+                state(connection, person, matter, true, HowLong.ALWAYS, content.get(), fact);
             }
         }
     }
@@ -223,10 +265,15 @@ public class Deliveries {
             return; // a field that was never set is as good as an empty one
         }
         if (reach.can(connection, Ability.ACCOUNTS)) {
-            state(connection, person, new Matter.Account(), true, null, fact);
+            state(connection, person, new Matter.Account(), true, HowLong.ALWAYS, fact);
         }
         var value = day.map(it -> '"' + it.toString() + '"').orElse("\"\"");
-        state(connection, person, matter, true, null, value, fact);
+        state(connection, person, matter, true, HowLong.ALWAYS, value, fact);
+    }
+
+    private void state(
+            Connection connection, long person, Matter matter, boolean open, HowLong howLong, @Nullable Long fact) {
+        state(connection, person, matter, open, howLong, null, fact);
     }
 
     private void state(
@@ -234,24 +281,14 @@ public class Deliveries {
             long person,
             Matter matter,
             boolean open,
-            @Nullable Instant until,
-            @Nullable Long fact) {
-        state(connection, person, matter, open, until, null, fact);
-    }
-
-    private void state(
-            Connection connection,
-            long person,
-            Matter matter,
-            boolean open,
-            @Nullable Instant until,
+            HowLong howLong,
             @Nullable String content,
             @Nullable Long fact) {
         var now = clock.instant();
         var delivery =
                 find(connection, person, matter).orElseGet(() -> new Delivery(connection.id(), person, matter, now));
-        if (!delivery.says(open, until, content)) {
-            delivery.want(open, until, content, fact, now);
+        if (!delivery.says(open, howLong, content)) {
+            delivery.want(open, howLong, content, fact, now);
             send(table.save(delivery));
         }
     }
@@ -287,7 +324,7 @@ public class Deliveries {
     /** A letter keeps its revision, and with it its Message-ID: a mailbox that has it already can tell. */
     private void again(Delivery delivery) {
         if (delivery.matter().isState()) {
-            delivery.want(delivery.open, delivery.until, delivery.content, delivery.factSeq, clock.instant());
+            delivery.want(delivery.open, delivery.howLong(), delivery.content, delivery.factSeq, clock.instant());
         } else {
             delivery.startOver();
         }

@@ -12,6 +12,7 @@ import java.util.Objects;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
+import yoru.core.access.HowLong;
 import yoru.server.deliveries.Deliveries.State;
 import yoru.server.systems.Matter;
 import yoru.server.systems.Trouble;
@@ -39,6 +40,9 @@ class Delivery {
 
     @Nullable
     Instant until;
+
+    /** Whether {@link #until} is only when it would end without a further payment. */
+    boolean renews;
 
     /** What a letter or an event says, as JSON. */
     @JdbcTypeCode(SqlTypes.JSON)
@@ -108,13 +112,18 @@ class Delivery {
         return "yoru-" + id() + "-" + revision;
     }
 
-    boolean says(boolean isOpen, @Nullable Instant end, @Nullable String said) {
-        return revision > 0 && open == isOpen && Objects.equals(until, end) && Objects.equals(content, said);
+    boolean says(boolean isOpen, HowLong howLong, @Nullable String said) {
+        return revision > 0 && open == isOpen && howLong().equals(howLong) && Objects.equals(content, said);
     }
 
-    void want(boolean isOpen, @Nullable Instant end, @Nullable String said, @Nullable Long fact, Instant now) {
+    HowLong howLong() {
+        return HowLong.until(until, renews);
+    }
+
+    void want(boolean isOpen, HowLong howLong, @Nullable String said, @Nullable Long fact, Instant now) {
         open = isOpen;
-        until = end;
+        until = howLong.endOrNone();
+        renews = howLong.renews();
         content = said;
         factSeq = fact;
         wantedAt = now;
@@ -125,7 +134,7 @@ class Delivery {
 
     /** The system says that it has been so there since a time. */
     void isReported(boolean isOpen, Instant since, String words, long fact, Instant now) {
-        want(isOpen, null, null, fact, now);
+        want(isOpen, HowLong.ALWAYS, null, fact, now);
         status = State.ANSWERED;
         reportedAt = since;
         lastAnswer = words;

@@ -40,6 +40,14 @@ class Reach {
                 .toList();
     }
 
+    /** Whether a system would be told about it if only it were on. */
+    boolean isOnlyListedWhereOff(Target target) {
+        return of(target).isEmpty()
+                && Thing.of(target).map(catalogue::listing).orElse(List.of()).stream()
+                        .flatMap(id -> connections.find(id).stream())
+                        .anyMatch(connection -> !connection.isOn());
+    }
+
     List<Connection> able(Ability ability) {
         return connections.all().stream()
                 .filter(connection -> connection.isOn() && can(connection, ability))

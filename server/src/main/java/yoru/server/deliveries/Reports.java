@@ -78,6 +78,8 @@ class Reports implements Echoes {
         return switch (fact.happening()) {
             case Happening.TagAdded it -> Optional.of(new Change(new Target.OfTag(it.tag()), true));
             case Happening.TagRemoved it -> Optional.of(new Change(new Target.OfTag(it.tag()), false));
+            case Happening.ListJoined it -> Optional.of(new Change(new Target.OfList(it.list()), true));
+            case Happening.ListLeft it -> Optional.of(new Change(new Target.OfList(it.list()), false));
             default -> Optional.empty();
         };
     }

@@ -8,6 +8,7 @@ import java.util.random.RandomGenerator;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
@@ -51,6 +52,7 @@ class Telling {
     private final JsonMapper json;
     private final TransactionTemplate transaction;
     private final Queue queue;
+    private final ApplicationEventPublisher events;
     private final Clock clock;
     private final RetryPauses pauses;
     private final Duration settle;
@@ -67,6 +69,7 @@ class Telling {
             JsonMapper json,
             TransactionTemplate transaction,
             Queue queue,
+            ApplicationEventPublisher events,
             Clock clock,
             YoruSettings settings) {
         this.table = table;
@@ -80,6 +83,7 @@ class Telling {
         this.json = json;
         this.transaction = transaction;
         this.queue = queue;
+        this.events = events;
         this.clock = clock;
         var delivery = settings.delivery();
         this.pauses = new RetryPauses(delivery.firstPause(), delivery.longestPause(), delivery.giveUpAfter());
@@ -173,6 +177,7 @@ class Telling {
                 delivery.matter(),
                 delivery.open,
                 delivery.until,
+                delivery.renews,
                 delivery.revision,
                 delivery.key(),
                 delivery.content == null ? null : json.readTree(delivery.content));
@@ -196,7 +201,11 @@ class Telling {
             delivery.lastAnswer = words;
             delivery.lastAnswerAt = now;
             if (trouble != null) {
-                return failed(delivery, trouble, connection, person, now);
+                var next = failed(delivery, trouble, connection, person, now);
+                if (delivery.status == State.GIVEN_UP || delivery.trouble == Trouble.REFUSED) {
+                    settled(delivery);
+                }
+                return next;
             }
             delivery.status = State.ANSWERED;
             if (delivery.doubtful) {
@@ -208,8 +217,16 @@ class Telling {
             delivery.trouble = null;
             meters.answered(connection.id(), Duration.between(delivery.wantedAt, now));
             write(Kind.ANSWERED, connection.title() + ": " + words, delivery, person, connection);
+            settled(delivery);
             return Optional.<Instant>empty();
         });
+    }
+
+    private void settled(Delivery delivery) {
+        if (delivery.matter() instanceof Matter.Access) {
+            table.flush();
+            events.publishEvent(new Settled(delivery.personId));
+        }
     }
 
     private Optional<Instant> failed(

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -26,6 +27,8 @@ import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
+import yoru.core.letters.News;
+import yoru.core.moves.Moves;
 import yoru.core.orders.OrderAccount;
 import yoru.core.rulebook.Billing;
 import yoru.server.announcements.Announcements;
@@ -186,21 +189,19 @@ public class ActConsequences {
     private Touched touched(String key, Histories before, Histories after, String called, Instant now) {
         var current = rulebooks.current();
         var engine = current.engine();
+        var was = engine.access(before.person(key), now);
         var is = engine.access(after.person(key), now);
-        var changes = Changes.between(engine.access(before.person(key), now), is, now);
+        var changes = Changes.between(was, is, now);
         var person = ledger.person(key);
-        var name = person.map(Person::name).filter(known -> !known.equals(key)).orElse(called);
-        var opened = changes.stream()
-                .filter(change -> change.opensNow())
-                .flatMap(change -> is.stream()
-                        .filter(one -> one.target().equals(change.target())
-                                && one.state().isOpen()))
-                .map(Announcements.Opened::of)
+        var name =
+                person.flatMap(Person::givenName).or(() -> Optional.of(called).filter(it -> !it.isEmpty()));
+        var news = Moves.between(was, is).opened().stream()
+                .map(it -> News.of(it.access()))
                 .toList();
-        var letter = announcements.letter(key, name.isEmpty() ? key : name, opened, current.rulebook());
+        var letter = announcements.letter(key, name, news, current.rulebook());
         return new Touched(
                 key,
-                name.isEmpty() ? key : name,
+                name.orElse(key),
                 person.isEmpty(),
                 changes.stream().map(change -> shown(change, now)).toList(),
                 letter.map(it -> new ShownLetter(it.subject(), it.text())).orElse(null));

@@ -35,6 +35,9 @@ public final class FactWords {
             case Happening.LevelEnded it -> "Level " + it.level() + " ended";
             case Happening.TagAdded it -> "Tag " + it.tag() + " added";
             case Happening.TagRemoved it -> "Tag " + it.tag() + " removed";
+            case Happening.ListLeft it -> "Left the list " + it.list();
+            case Happening.ListJoined it -> "Asked for the list " + it.list() + " again";
+            case Happening.AccountMade it -> "Has an account in " + it.system();
             case Happening.CourseCompleted it -> "Course " + it.course() + " finished";
             case Happening.CourseChosen it -> "Course " + it.course() + " chosen";
             case Happening.CourseReleased it -> "Course " + it.course() + " given back";
@@ -48,7 +51,7 @@ public final class FactWords {
     }
 
     /**
-     * What more there is to say: "Queen Rearing EUR 180.00".
+     * What more there is to say: "Queen Rearing €180.00".
      *
      * @param products how products are called, by id
      */
@@ -86,6 +89,9 @@ public final class FactWords {
                     Happening.LevelEnded _,
                     Happening.TagAdded _,
                     Happening.TagRemoved _,
+                    Happening.ListLeft _,
+                    Happening.ListJoined _,
+                    Happening.AccountMade _,
                     Happening.CourseCompleted _,
                     Happening.CourseChosen _,
                     Happening.CourseReleased _,

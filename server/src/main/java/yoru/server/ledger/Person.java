@@ -59,6 +59,11 @@ public class Person {
         return name.isEmpty() ? key : name;
     }
 
+    /** As a shop told it; empty = nobody did. */
+    public Optional<String> givenName() {
+        return Optional.of(name).filter(it -> !it.isEmpty());
+    }
+
     public Instant firstSeenAt() {
         return firstSeenAt;
     }

@@ -4,7 +4,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Engine;
@@ -16,6 +19,7 @@ import yoru.core.rulebook.Named;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
+import yoru.core.rulebook.Target;
 import yoru.formats.RulebookDocument;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.YoruSettings;
@@ -30,6 +34,8 @@ public class Rulebooks {
     private final Catalogue catalogue;
     private final School school;
     private final AtomicReference<InForce> lastRead;
+    /** Of rulebooks that were published; they never change. */
+    private final Map<Integer, Set<Target.OfSection>> sectionsOf = new ConcurrentHashMap<>();
 
     Rulebooks(RulebookVersions versions, Catalogue catalogue, YoruSettings settings) {
         this.versions = versions;
@@ -76,6 +82,19 @@ public class Rulebooks {
                 : RulebookDocument.read(versions.findById(number)
                         .orElseThrow(() -> ProblemException.notFound("No rulebook " + number + "."))
                         .document);
+    }
+
+    /** Whether a rulebook that was published knew a section. */
+    @Transactional(readOnly = true)
+    public boolean knew(int number, Target.OfSection section) {
+        return sectionsOf.computeIfAbsent(number, it -> sections(published(it))).contains(section);
+    }
+
+    private static Set<Target.OfSection> sections(Rulebook rulebook) {
+        return rulebook.courses().stream()
+                .flatMap(course ->
+                        course.sections().stream().map(section -> new Target.OfSection(course.id(), section.id())))
+                .collect(Collectors.toSet());
     }
 
     /** Whom it can concern that a rulebook was published. */

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import yoru.core.access.Access;
+import yoru.core.access.HowLong;
 import yoru.core.access.Words;
 import yoru.core.ledger.Channel;
 import yoru.core.ledger.Fact;
@@ -17,6 +18,7 @@ import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.ledger.OrderLine;
+import yoru.core.letters.News;
 import yoru.server.announcements.Announcements;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.intake.Matchings;
@@ -100,11 +102,7 @@ class SampleSale {
         var rulebook = rulebooks.current().rulebook();
         var words = new Words(rulebook.school().zone());
         return access.stream()
-                .map(one -> rulebook.title(one.target())
-                        + one.window()
-                                .end()
-                                .map(end -> " until " + words.day(end))
-                                .orElse(""))
+                .map(one -> rulebook.title(one.target()) + " " + HowLong.of(one).inWords(words))
                 .collect(Collectors.joining("; "));
     }
 
@@ -119,8 +117,8 @@ class SampleSale {
     }
 
     private String letter(List<Access> access) {
-        var opened = access.stream().map(Announcements.Opened::of).toList();
-        return announcements.letterFor(opened, rulebooks.current().rulebook());
+        return announcements.letterFor(
+                access.stream().map(News::of).toList(), rulebooks.current().rulebook());
     }
 
     private static Hop hop(String title, String text, boolean well) {

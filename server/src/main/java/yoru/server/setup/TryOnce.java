@@ -104,7 +104,8 @@ class TryOnce {
                     "subject", "Yoru can send letters",
                     "text", "This letter was sent to try the mailbox out.\n",
                     "html", "<p>This letter was sent to try the mailbox out.</p>"));
-            var wish = new Wish(operator, operator, new Matter.Letter("try"), true, null, 1, "yoru-try-" + now, letter);
+            var wish = new Wish(
+                    operator, operator, new Matter.Letter("try"), true, null, false, 1, "yoru-try-" + now, letter);
             steps.add(new Step("A letter to you", () -> connector.tell(place, wish) + ", to " + operator));
         }
         if (can.contains(Ability.ACCOUNTS)) {
@@ -138,6 +139,14 @@ class TryOnce {
 
     private static Wish wish(String person, Matter matter, boolean open, long now, int revision) {
         return new Wish(
-                person, "Somebody invented", matter, open, null, revision, "yoru-try-" + now + "-" + revision, null);
+                person,
+                "Somebody invented",
+                matter,
+                open,
+                null,
+                false,
+                revision,
+                "yoru-try-" + now + "-" + revision,
+                null);
     }
 }

@@ -3,6 +3,7 @@ package yoru.server.systems;
 import com.standardwebhooks.Webhook;
 import com.standardwebhooks.exceptions.EmptyWebhookSecretException;
 import com.standardwebhooks.exceptions.WebhookVerificationException;
+import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.time.Clock;
@@ -232,6 +233,15 @@ public class Connections {
         table.countRefused(connection.id);
         journal.gather(Kind.REFUSED, "A report was turned away", connection.title + ": " + fault, connection.id);
         return false;
+    }
+
+    /** Where people look at a system with their browser; nothing where it has no pages. */
+    public Optional<String> frontPage(Connection connection) {
+        return switch (connection.kind()) {
+            case SHOP, CLASSROOM, COMMUNITY ->
+                Optional.of(URI.create(connection.address()).resolve("/").toString());
+            case CONTACTS, MAILBOX, LISTENER, FOLDER -> Optional.empty();
+        };
     }
 
     /** Notes that the system has reported something; not each time, for thousands of reports must not queue up for one row. */

@@ -11,6 +11,7 @@ import tools.jackson.databind.JsonNode;
  * @param person the person's key, an e-mail address
  * @param open whether the person should have it
  * @param until when it ends by itself; none = not
+ * @param renews whether {@code until} is only when it would end without a further payment
  * @param revision grows with every state, so that an older one arriving late can be told
  * @param key the same for every try of the same revision
  * @param said what a letter or an event says; none for states
@@ -21,6 +22,7 @@ public record Wish(
         Matter matter,
         boolean open,
         @Nullable Instant until,
+        boolean renews,
         int revision,
         String key,
         @Nullable JsonNode said) {

@@ -142,7 +142,16 @@ class CommunityConnectorTests {
         assertThat(connector()
                         .tell(
                                 place(),
-                                new Wish("bjensen@example.com", "B", new Matter.Account(), true, null, 1, "k", null)))
+                                new Wish(
+                                        "bjensen@example.com",
+                                        "B",
+                                        new Matter.Account(),
+                                        true,
+                                        null,
+                                        false,
+                                        1,
+                                        "k",
+                                        null)))
                 .isEqualTo("has an account");
     }
 
@@ -205,7 +214,16 @@ class CommunityConnectorTests {
         return connector()
                 .tell(
                         place(),
-                        new Wish("bjensen@example.com", "B", new Matter.Access(target), open, null, 1, "key", null));
+                        new Wish(
+                                "bjensen@example.com",
+                                "B",
+                                new Matter.Access(target),
+                                open,
+                                null,
+                                false,
+                                1,
+                                "key",
+                                null));
     }
 
     private Connector connector() {

@@ -169,7 +169,7 @@ class ConnectorKitTests {
         var person = somebody(Pair.TAGS);
         for (String value : List.of("2027-03-01", "")) {
             var said = JsonMapper.shared().valueToTree(value);
-            var wish = new Wish(person, "Kit", new Matter.Field("ends next"), true, null, 1, key(), said);
+            var wish = new Wish(person, "Kit", new Matter.Field("ends next"), true, null, false, 1, key(), said);
             assertThat(connector(Pair.TAGS).tell(place(Pair.TAGS), wish)).isEqualTo("field set");
             assertThat(StandIn.of("contacts").get("/api/contacts?after=&limit=1000"))
                     .contains("\"ends next\":\"" + value + "\"");
@@ -189,7 +189,7 @@ class ConnectorKitTests {
     private String somebody(Pair pair) {
         var person = "o'kit+" + UUID.randomUUID() + "@post.example";
         if (connector(pair).abilities().contains(Ability.ACCOUNTS)) {
-            var account = new Wish(person, "Kit \"O'Hara\"", new Matter.Account(), true, null, 1, key(), null);
+            var account = new Wish(person, "Kit \"O'Hara\"", new Matter.Account(), true, null, false, 1, key(), null);
             connector(pair).tell(place(pair), account);
             connector(pair).tell(place(pair), account);
         }
@@ -231,7 +231,15 @@ class ConnectorKitTests {
 
     private static Wish wish(String person, Target target, boolean open, @Nullable Instant until, int revision) {
         return new Wish(
-                person, "Kit O'Hara", new Matter.Access(target), open, until, revision, key() + "-" + revision, null);
+                person,
+                "Kit O'Hara",
+                new Matter.Access(target),
+                open,
+                until,
+                false,
+                revision,
+                key() + "-" + revision,
+                null);
     }
 
     private static String key() {

@@ -105,7 +105,7 @@ class MailboxConnectorTests {
     private static Wish letter(String person, String key, String more) {
         var said = JsonMapper.shared().readTree("""
                 {"subject": "Königinnen & Co. 🐝", "text": "Grüße aus dem Bienenhaus", "html": "<p>Grüße</p>"%s}""".formatted(more));
-        return new Wish(person, "Petra", new Matter.Letter("1"), true, null, 1, key, said);
+        return new Wish(person, "Petra", new Matter.Letter("1"), true, null, false, 1, key, said);
     }
 
     private static List<JsonNode> lettersTo(String person) {

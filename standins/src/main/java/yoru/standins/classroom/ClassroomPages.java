@@ -136,7 +136,7 @@ class ClassroomPages {
     String join(@PathVariable String id, @CookieValue(name = LEARNER, defaultValue = "") String cookie) {
         var learner = decoded(cookie);
         if (courseOr404(id).isFreeSignUp() && !learner.isEmpty()) {
-            register.state(new Register.Wanted(id, learner, learner, "open", null, 0));
+            register.state(new Register.Wanted(id, learner, learner, "open", null, false, 0));
         }
         return "redirect:/courses/" + id;
     }
@@ -190,7 +190,7 @@ class ClassroomPages {
     @PostMapping("/keeper/enrol")
     String enrol(@RequestParam String email, @RequestParam String course) {
         var learner = email.strip().toLowerCase(Locale.ROOT);
-        register.state(new Register.Wanted(courseOr404(course).id(), learner, learner, "open", null, 0));
+        register.state(new Register.Wanted(courseOr404(course).id(), learner, learner, "open", null, false, 0));
         return "redirect:/keeper";
     }
 
@@ -214,7 +214,9 @@ class ClassroomPages {
                 course.id(),
                 course.title(),
                 enrolment.lets(clock.instant()),
-                until == null ? "no end" : "until " + DAY.format(until),
+                enrolment.renews()
+                        ? "as long as it is paid for"
+                        : until == null ? "no end" : "until " + DAY.format(until),
                 enrolment.lessonsDone(),
                 course.sections().size());
     }

@@ -51,6 +51,7 @@ class EnrolmentApi {
             @Nullable String name,
             @Nullable String state,
             @Nullable Instant until,
+            @Nullable Boolean renews,
             int revision) {}
 
     /** @param page where a learner goes to it */
@@ -137,6 +138,7 @@ class EnrolmentApi {
                 stated.name == null ? learner : stated.name,
                 Objects.requireNonNull(stated.state),
                 stated.until,
+                Boolean.TRUE.equals(stated.renews),
                 stated.revision));
         var said = json.writeValueAsString(now);
         register.log(asked, key, 200, said);
@@ -174,6 +176,7 @@ class EnrolmentApi {
         shown.put("state", held.state());
         if (held.until() != null) {
             shown.put("until", held.until());
+            shown.put("renews", held.renews());
         }
         return shown;
     }

@@ -22,7 +22,7 @@ import org.springframework.transaction.annotation.Transactional;
 class Register {
 
     private static final String ENROLMENT = """
-            select e.course_id, e.learner, e.state, e.until, e.revision,
+            select e.course_id, e.learner, e.state, e.until, e.renews, e.revision,
                    (select count(*) from lesson_done d where d.course_id = e.course_id and d.learner = e.learner) as done
             from enrolment e""";
 
@@ -44,7 +44,8 @@ class Register {
             String thing,
             String learner,
             String state,
-            @Nullable Instant until) {}
+            @Nullable Instant until,
+            boolean renews) {}
 
     /** What should be so. */
     record Wanted(
@@ -53,6 +54,7 @@ class Register {
             String name,
             String state,
             @Nullable Instant until,
+            boolean renews,
             int revision) {}
 
     List<Course> courses() {
@@ -129,15 +131,16 @@ class Register {
     public Enrolment state(Wanted wanted) {
         know(wanted.learner, wanted.name);
         jdbc.sql("""
-                        insert into enrolment (course_id, learner, state, until, revision, changed_at)
-                        values (:course, :learner, :state, :until, :revision, :now)
+                        insert into enrolment (course_id, learner, state, until, renews, revision, changed_at)
+                        values (:course, :learner, :state, :until, :renews, :revision, :now)
                         on conflict (course_id, learner) do update set
-                          state = excluded.state, until = excluded.until, revision = excluded.revision, changed_at = excluded.changed_at
+                          state = excluded.state, until = excluded.until, renews = excluded.renews, revision = excluded.revision, changed_at = excluded.changed_at
                         where enrolment.revision <= excluded.revision""")
                 .param("course", wanted.course)
                 .param("learner", wanted.learner)
                 .param("state", wanted.state)
                 .param("until", wanted.until == null ? null : wanted.until.atOffset(ZoneOffset.UTC))
+                .param("renews", wanted.renews)
                 .param("revision", wanted.revision)
                 .param("now", clock.instant().atOffset(ZoneOffset.UTC))
                 .update();
@@ -149,19 +152,21 @@ class Register {
     public Held hold(String thing, Wanted wanted) {
         know(wanted.learner, wanted.name);
         jdbc.sql("""
-                        insert into held (thing, learner, state, until, revision, changed_at)
-                        values (:thing, :learner, :state, :until, :revision, :now)
+                        insert into held (thing, learner, state, until, renews, revision, changed_at)
+                        values (:thing, :learner, :state, :until, :renews, :revision, :now)
                         on conflict (thing, learner) do update set
-                          state = excluded.state, until = excluded.until, revision = excluded.revision, changed_at = excluded.changed_at
+                          state = excluded.state, until = excluded.until, renews = excluded.renews, revision = excluded.revision, changed_at = excluded.changed_at
                         where held.revision <= excluded.revision""")
                 .param("thing", thing)
                 .param("learner", wanted.learner)
                 .param("state", wanted.state)
                 .param("until", wanted.until == null ? null : wanted.until.atOffset(ZoneOffset.UTC))
+                .param("renews", wanted.renews)
                 .param("revision", wanted.revision)
                 .param("now", clock.instant().atOffset(ZoneOffset.UTC))
                 .update();
-        return jdbc.sql("select thing, learner, state, until from held where thing = :thing and learner = :learner")
+        return jdbc.sql(
+                        "select thing, learner, state, until, renews from held where thing = :thing and learner = :learner")
                 .param("thing", thing)
                 .param("learner", wanted.learner)
                 .query((row, at) -> held(row))
@@ -204,8 +209,8 @@ class Register {
     List<Held> listing(String learner, String thing, int limit) {
         return jdbc.sql("""
                         select * from (
-                          select 'course/' || course_id as thing, learner, state, until from enrolment
-                          union all select thing, learner, state, until from held) everything
+                          select 'course/' || course_id as thing, learner, state, until, renews from enrolment
+                          union all select thing, learner, state, until, renews from held) everything
                         where (learner collate "C", thing collate "C") > (:learner, :thing)
                         order by learner collate "C", thing collate "C" limit :limit""")
                 .param("learner", learner)
@@ -216,7 +221,12 @@ class Register {
     }
 
     private static Held held(ResultSet row) throws SQLException {
-        return new Held(row.getString("thing"), row.getString("learner"), row.getString("state"), until(row));
+        return new Held(
+                row.getString("thing"),
+                row.getString("learner"),
+                row.getString("state"),
+                until(row),
+                row.getBoolean("renews"));
     }
 
     /** What was answered to a request with this key before. */
@@ -272,6 +282,7 @@ class Register {
                 row.getString("learner"),
                 row.getString("state"),
                 until(row),
+                row.getBoolean("renews"),
                 row.getInt("revision"),
                 row.getInt("done"));
     }

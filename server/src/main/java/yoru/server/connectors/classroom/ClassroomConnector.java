@@ -51,11 +51,12 @@ class ClassroomConnector implements Connector {
     }
 
     /** What the enrolment should be. */
-    record Enrolment(String name, String state, @Nullable Instant until, int revision) {}
+    record Enrolment(String name, String state, @Nullable Instant until, boolean renews, int revision) {}
 
     @Override
     public String tell(Place place, Wish wish) {
-        var wanted = new Enrolment(wish.name(), wish.open() ? "open" : "closed", wish.until(), wish.revision());
+        var wanted = new Enrolment(
+                wish.name(), wish.open() ? "open" : "closed", wish.until(), wish.renews(), wish.revision());
         var body = json.writeValueAsString(wanted);
         var question = question(wish, body).with(Map.of("Idempotency-Key", wish.key()));
         var answer = client.ask(place, question).orTrouble().json();

@@ -34,7 +34,9 @@ import yoru.server.systems.Wish;
 class FolderConnector implements Connector {
 
     private static final CSVFormat CSV = CSVFormat.RFC4180;
-    private static final String[] COLUMNS = {"time", "person", "name", "target", "state", "until", "revision", "key"};
+    private static final String[] COLUMNS = {
+        "time", "person", "name", "target", "state", "until", "revision", "key", "renews"
+    };
 
     private final YoruSettings settings;
     private final Clock clock;
@@ -82,7 +84,8 @@ class FolderConnector implements Connector {
             wish.open() ? "open" : "closed",
             wish.until() == null ? "" : wish.until(),
             wish.revision(),
-            wish.key()
+            wish.key(),
+            wish.renews()
         });
         return "written to " + file.getFileName();
     }

@@ -1,0 +1,168 @@
+package yoru.core.letters;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import yoru.core.access.HowLong;
+import yoru.core.access.Words;
+import yoru.core.letters.Letter.Block;
+import yoru.core.letters.Letter.Item;
+import yoru.core.letters.Letter.Items;
+import yoru.core.letters.Letter.Paragraph;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Section;
+import yoru.core.rulebook.Target;
+
+/** The one letter that says all that has opened, where, and for how long. It never says a price, and carries no password. */
+public final class OpeningLetter {
+
+    /** More titles than that would make a subject nobody reads. */
+    private static final int TITLES = 3;
+
+    /** What there is of a course of which no part is open. */
+    private static final String ENTRANCE = "the entrance";
+
+    private final String school;
+    private final Rulebook rulebook;
+    private final Function<Target, Optional<Where>> places;
+
+    /** @param places where something is found; nothing where no system says */
+    public OpeningLetter(String school, Rulebook rulebook, Function<Target, Optional<Where>> places) {
+        this.school = school;
+        this.rulebook = rulebook;
+        this.places = places;
+    }
+
+    /** A system as people call it, and the address in it. */
+    public record Where(String system, String address) {}
+
+    /**
+     * Places of an order that others can take.
+     *
+     * @param address where the buyer sends them from; none = it is made when the letter is
+     */
+    public record Seats(int free, @Nullable String address) {}
+
+    /**
+     * A line of the letter.
+     *
+     * @param parts of a course, those it is about; empty = the whole
+     */
+    private record Line(Target target, String title, List<String> parts, HowLong howLong) {}
+
+    /** @param name what the person is called; none = nobody told */
+    public Letter of(String key, Optional<String> name, Collection<News> opened, Optional<Seats> seats) {
+        var lines = lines(opened);
+        boolean free = opened.stream().allMatch(News::free);
+        var blocks = new ArrayList<Block>();
+        blocks.add(new Paragraph("Hello" + name.map(it -> " " + it).orElse("") + ","));
+        blocks.add(new Paragraph(
+                free ? "we have opened this for you; nothing was charged:" : "this is open for you now:"));
+        blocks.add(new Items(lines.stream().map(this::item).toList()));
+        seats.ifPresent(it -> blocks.add(new Paragraph((it.free() == 1
+                        ? "One more place is yours to give. Send it to whom it is for, here: "
+                        : it.free() + " more places are yours to give. Send each to whom it is for, here: ")
+                + (it.address() == null ? "(an address of your own)" : it.address()))));
+        blocks.add(new Paragraph("Sign in as " + key + "."));
+        blocks.add(new Paragraph(school));
+        return new Letter(subject(lines, free), blocks);
+    }
+
+    public String subject(Collection<News> opened) {
+        return subject(lines(opened), opened.stream().allMatch(News::free));
+    }
+
+    private static String subject(List<Line> lines, boolean free) {
+        var titles = lines.stream().map(OpeningLetter::called).distinct().toList();
+        var all = titles.size() <= TITLES ? listed(titles) : titles.size() + " things";
+        if (free) {
+            return "A free place for you: " + all;
+        }
+        return all + (titles.size() == 1 ? " is" : " are") + " open for you";
+    }
+
+    private static String called(Line line) {
+        return line.parts.size() == 1 ? line.title + ": " + line.parts.getFirst() : line.title;
+    }
+
+    private static String listed(List<String> titles) {
+        return titles.size() == 1
+                ? titles.getFirst()
+                : String.join(", ", titles.subList(0, titles.size() - 1)) + " and " + titles.getLast();
+    }
+
+    private Item item(Line line) {
+        var words = new Words(rulebook.school().zone());
+        var text = new StringBuilder(line.title);
+        if (!line.parts.isEmpty()) {
+            text.append(", of it: ").append(String.join(", ", line.parts));
+        }
+        if (line.howLong.endOrNone() != null) {
+            text.append(", ").append(line.howLong.inWords(words));
+        }
+        var where = places.apply(line.target);
+        where.ifPresent(it -> text.append(". In ").append(it.system()).append(":"));
+        return new Item(text.toString(), where.map(Where::address).orElse(null));
+    }
+
+    /** Courses first; parts of a course that last otherwise than the rest of it have a line of their own. */
+    private List<Line> lines(Collection<News> opened) {
+        var lines = new ArrayList<Line>();
+        opened.stream()
+                .map(OpeningLetter::courseOf)
+                .flatMap(Optional::stream)
+                .distinct()
+                .forEach(course -> {
+                    var own = opened.stream()
+                            .filter(it -> courseOf(it).filter(course::equals).isPresent())
+                            .toList();
+                    lines.addAll(lines(course, own));
+                });
+        opened.stream()
+                .filter(it -> courseOf(it).isEmpty())
+                .forEach(it -> lines.add(new Line(it.target(), rulebook.title(it.target()), List.of(), it.howLong())));
+        return lines;
+    }
+
+    private List<Line> lines(String course, List<News> opened) {
+        Map<HowLong, List<News>> byHowLong =
+                opened.stream().collect(Collectors.groupingBy(News::howLong, LinkedHashMap::new, Collectors.toList()));
+        var target = new Target.OfCourse(course);
+        return byHowLong.entrySet().stream()
+                .map(it -> new Line(target, rulebook.title(target), parts(course, it.getValue()), it.getKey()))
+                .toList();
+    }
+
+    private List<String> parts(String id, List<News> opened) {
+        var sections = rulebook.course(id).map(Course::sections).orElse(List.of());
+        var open = sections.stream()
+                .filter(section ->
+                        opened.stream().anyMatch(it -> it.target().equals(new Target.OfSection(id, section.id()))))
+                .map(Section::title)
+                .toList();
+        if (open.size() == sections.size()) {
+            return List.of();
+        }
+        return open.isEmpty() ? List.of(ENTRANCE) : open;
+    }
+
+    private static Optional<String> courseOf(News news) {
+        return switch (news.target()) {
+            case Target.OfCourse it -> Optional.of(it.course());
+            case Target.OfSection it -> Optional.of(it.course());
+            case Target.OfTag _,
+                    Target.OfLevel _,
+                    Target.OfGroup _,
+                    Target.OfArea _,
+                    Target.OfDownload _,
+                    Target.OfList _ -> Optional.empty();
+        };
+    }
+}

@@ -1,0 +1,52 @@
+package yoru.server.gifts;
+
+import java.time.Clock;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.ledger.Order;
+import yoru.core.letters.OpeningLetter;
+import yoru.core.orders.OrderAccount;
+import yoru.server.announcements.GivableSeats;
+import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.Rulebooks;
+
+/** The places that a buyer is told of in the letter about what they bought. */
+@Component
+class OrderSeats implements GivableSeats {
+
+    private static final String BY_ITSELF = "Yoru";
+
+    private final SeatLinks links;
+    private final BuyerSeats buyerSeats;
+    private final LedgerService ledger;
+    private final Rulebooks rulebooks;
+    private final Clock clock;
+
+    OrderSeats(SeatLinks links, BuyerSeats buyerSeats, LedgerService ledger, Rulebooks rulebooks, Clock clock) {
+        this.links = links;
+        this.buyerSeats = buyerSeats;
+        this.ledger = ledger;
+        this.rulebooks = rulebooks;
+        this.clock = clock;
+    }
+
+    @Override
+    @Transactional
+    public Optional<OpeningLetter.Seats> of(String id, String buyer, boolean makeAddress) {
+        return ledger.order(id, clock.instant())
+                .filter(order -> order.person().equals(buyer) && !links.existsById(id))
+                .map(this::free)
+                .filter(free -> free > 0)
+                .map(free -> new OpeningLetter.Seats(free, makeAddress ? buyerSeats.link(id, BY_ITSELF) : null));
+    }
+
+    /** Those of lines that name whom they are for are sent by themselves. */
+    private int free(Order order) {
+        var account = new OrderAccount(order, rulebooks.current().engine());
+        return order.details().lines().stream()
+                .filter(line -> line.giftTo().isEmpty())
+                .mapToInt(line -> account.free(line).size())
+                .sum();
+    }
+}
