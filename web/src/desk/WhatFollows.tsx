@@ -99,6 +99,7 @@ function Changes({ changes }: { changes: Change[] }) {
         {own.map((change) => (
           <span key={change.target}>
             {change.title} <Detail change={change} />
+            {change.why !== undefined && <span className="soft">{change.why}</span>}
           </span>
         ))}
       </li>
@@ -123,7 +124,9 @@ function Detail({ change }: { change: Change }) {
       ? ''
       : change.end === undefined
         ? 'without an end'
-        : `until ${ending(change.end)}`,
+        : change.renews
+          ? 'as long as it is paid for'
+          : `until ${ending(change.end)}`,
     isMoved && change.endedBefore !== undefined ? `instead of ${ending(change.endedBefore)}` : '',
   ].filter((part) => part !== '');
   return <span className="soft">{parts.join(', ')}</span>;

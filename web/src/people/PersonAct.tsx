@@ -283,6 +283,7 @@ function ChangeLevel({
   const others = levels.find((one) => one.id === from)?.others ?? [];
   const [to, setTo] = useState(others[0]?.id ?? '');
   const [returned, setReturned] = useState<string[]>([]);
+  const [follows, setFollows] = useState(true);
   const [reason, setReason] = useState('');
   const chosen = [...places.flatMap((place) => place.taken), ...waiting];
   const allowed = others.find((one) => one.id === to)?.courses ?? 0;
@@ -294,7 +295,7 @@ function ChangeLevel({
       sheet={
         to === '' || reason.trim() === ''
           ? undefined
-          : { kind: 'CHANGE_LEVEL', person: person.key, thing: from, to: [to], returned, reason }
+          : { kind: 'CHANGE_LEVEL', person: person.key, thing: from, to: [to], returned, follows, reason }
       }
       onDone={onEnd}
       onCancel={onEnd}
@@ -309,6 +310,15 @@ function ChangeLevel({
           ))}
         </select>
       </label>
+      <Choices
+        legend="How long"
+        value={follows ? 'follows' : 'paid'}
+        choices={[
+          ['follows', `as long as ${title} is paid for`],
+          ['paid', 'until what is paid for now is over'],
+        ]}
+        onChoose={(choice) => setFollows(choice === 'follows')}
+      />
       {chosen.length > 0 && (
         <fieldset className="choices">
           <legend>Courses that stay chosen</legend>

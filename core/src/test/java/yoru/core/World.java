@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import yoru.core.ledger.Channel;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
@@ -329,6 +330,9 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
             for (int n = 0; n < random.nextInt(4); n++) {
                 add(random.nextInt(3) > 0 ? new Happening.ListLeft("letter") : new Happening.ListJoined("letter"));
             }
+            if (random.nextBoolean()) {
+                add(new Happening.AccountMade("classroom"));
+            }
             for (int n = 0; n < random.nextInt(3); n++) {
                 add(new Happening.CourseCompleted(pick(random, COURSES)));
             }
@@ -455,10 +459,19 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
                             to,
                             random.nextBoolean() ? null : period(random),
                             random.nextInt(3) > 0 ? null : moment(),
+                            followed(),
                             "prize"));
             if (random.nextBoolean()) {
                 add(person, moment(), new Happening.GrantEnded(id));
             }
+        }
+
+        private Happening.@Nullable Followed followed() {
+            return switch (random.nextInt(5)) {
+                case 0 -> new Happening.Followed.OfSubscription("S" + random.nextInt(3));
+                case 1 -> new Happening.Followed.OfLine("O" + random.nextInt(4), "1");
+                default -> null;
+            };
         }
 
         /** Somebody who has a lower level for good, and for a while a higher one. */

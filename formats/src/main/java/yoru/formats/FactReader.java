@@ -186,7 +186,14 @@ public final class FactReader {
                 to,
                 data.optionalPeriod("length"),
                 data.optionalInstant("until"),
+                data.has("follows") ? followed(data.object("follows")) : null,
                 data.text("reason"));
+    }
+
+    private static Followed followed(Fields data) {
+        return data.has("subscription")
+                ? new Followed.OfSubscription(data.text("subscription"))
+                : new Followed.OfLine(data.text("order"), data.text("line"));
     }
 
     private static OrderRefunded refunded(Fields data) {

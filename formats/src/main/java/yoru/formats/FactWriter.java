@@ -111,6 +111,7 @@ public final class FactWriter {
                 it.to().forEach(destination -> Destinations.write(destination, to.addObject()));
                 it.length().ifPresent(length -> data.put("length", length.toString()));
                 it.until().ifPresent(until -> data.put("until", until.toString()));
+                it.follows().ifPresent(followed -> write(followed, data.putObject("follows")));
                 data.put("reason", it.reason());
                 yield one(data, "grant", it.grant(), "yoru.grant.given");
             }
@@ -157,6 +158,13 @@ public final class FactWriter {
 
     private static String about(ObjectNode data, Happening.OfSubscription happening, String type) {
         return one(data, "subscription", happening.subscription(), type);
+    }
+
+    private static void write(Happening.Followed followed, ObjectNode into) {
+        switch (followed) {
+            case Happening.Followed.OfSubscription it -> into.put("subscription", it.subscription());
+            case Happening.Followed.OfLine it -> into.put("order", it.order()).put("line", it.line());
+        }
     }
 
     private static String one(ObjectNode data, String key, String value, String type) {

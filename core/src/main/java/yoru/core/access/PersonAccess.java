@@ -10,10 +10,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import yoru.core.access.Holding.Held;
 import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Grant;
+import yoru.core.ledger.Happening;
 import yoru.core.ledger.Happening.CourseCompleted;
 import yoru.core.ledger.History;
 import yoru.core.ledger.Order;
@@ -26,6 +28,7 @@ import yoru.core.rulebook.Product;
 import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Terms;
 import yoru.core.rulebook.Terms.OnRefund;
 import yoru.core.time.SchoolCalendar;
 
@@ -113,19 +116,55 @@ final class PersonAccess {
                 .map(by -> new Ending(by.time(), new Ending.Cause.EndedBy(by)))
                 .orElse(null);
         var ending = Ending.earlier(ended, Ending.earlier(elapsed, until));
-        var span = new Window(given.time(), ending == null ? null : ending.at());
-        if (span.isEmpty()) {
-            return;
-        }
-        var stretch = Stretch.whole(span);
         var targets = new LinkedHashSet<Target>();
         for (Destination destination : grant.details().to()) {
             targets.addAll(index.targets(destination));
+        }
+        var follows = grant.details().follows().orElse(null);
+        if (follows == null) {
+            give(grant, targets, Stretch.whole(span(given.time(), ending)), ending);
+            return;
+        }
+        for (Holding holding : followed(follows)) {
+            var its = Ending.earlier(ending, holding.end(Terms.DEFAULT));
+            var span = span(Window.later(given.time(), holding.start()), its);
+            give(grant, targets, Stretch.of(span, holding.suspended(), holding.takenOut(), holding.grace()), its);
+        }
+    }
+
+    private static Window span(Instant start, @Nullable Ending ending) {
+        return new Window(start, ending == null ? null : ending.at());
+    }
+
+    private void give(Grant grant, Set<Target> targets, Stretch stretch, @Nullable Ending ending) {
+        if (stretch.span().isEmpty()) {
+            return;
         }
         var reason = new Reason.ByHand(grant);
         keep(targets.stream()
                 .map(target -> new Entitlement(history.person(), target, stretch, reason, ending))
                 .toList());
+    }
+
+    /** What a grant that follows something paid for lasts as long as; nothing where the person has no such thing. */
+    private List<? extends Holding> followed(Happening.Followed follows) {
+        return switch (follows) {
+            case Happening.Followed.OfSubscription it ->
+                history.subscriptions().stream()
+                        .filter(subscription -> subscription.id().equals(it.subscription()))
+                        .flatMap(subscription -> index
+                                .product(subscription.details().product())
+                                .stream()
+                                .flatMap(
+                                        product -> SubscriptionRuns.of(subscription, product, calendar, true).stream()))
+                        .toList();
+            case Happening.Followed.OfLine it ->
+                history.orders().stream()
+                        .filter(order -> order.id().equals(it.order()))
+                        .flatMap(order -> purchases.apply(order).ofBuyer().stream())
+                        .filter(holding -> holding.line().line().equals(it.line()))
+                        .toList();
+        };
     }
 
     private void bought() {

@@ -128,8 +128,10 @@ public sealed interface Act {
      * Another level takes the place of one that the person has.
      *
      * @param returned courses chosen so far that are given back with it
+     * @param follows whether it lasts as long as what pays for the level before; otherwise until that which is paid for
+     *     now is over
      */
-    record ChangeLevel(String person, String from, String to, List<String> returned, String reason)
+    record ChangeLevel(String person, String from, String to, List<String> returned, boolean follows, String reason)
             implements AboutPerson {
         public ChangeLevel {
             returned = List.copyOf(returned);

@@ -438,6 +438,7 @@ public final class Desk {
                                 List.of(Destination.to(act.target())),
                                 null,
                                 calendar.plus(end.get(), act.by()),
+                                null,
                                 act.reason().strip()));
             }
         }

@@ -2,16 +2,20 @@ package yoru.core.desk;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Access;
 import yoru.core.access.Engine;
 import yoru.core.access.Entitlement;
 import yoru.core.access.Holding;
 import yoru.core.access.Reason;
+import yoru.core.access.Window;
 import yoru.core.desk.Decision.Refusal;
 import yoru.core.ledger.Grant;
 import yoru.core.ledger.Happening;
+import yoru.core.ledger.Happening.Followed;
 import yoru.core.ledger.History;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Level;
@@ -70,16 +74,60 @@ final class LevelChange {
                     .filter(one -> one.stretch().open().contains(now))
                     .map(Entitlement::reason)
                     .forEach(reason -> end(reason, isHigher(to, from)));
-            happenings.add(
-                    outside
-                            ? new Happening.LevelStarted(to.id())
-                            : new Happening.GrantGiven(
-                                    key,
-                                    List.of(Destination.to(new Target.OfLevel(to.id()))),
-                                    null,
-                                    held.window().endOrNone(),
-                                    act.reason().strip()));
+            happenings.add(outside ? new Happening.LevelStarted(to.id()) : given(to, held, now, isHigher(to, from)));
         }
+    }
+
+    /** A higher level lasts as long as what it is laid over; of a lower one's time no more is known than what was paid. */
+    private Happening given(Level to, Access held, Instant now, boolean higher) {
+        var follows = held.entitlements().stream()
+                .filter(one -> act.follows() && higher && one.stretch().open().contains(now))
+                .sorted(Comparator.comparing(
+                                (Entitlement one) -> one.stretch().span().end().orElse(Instant.MAX))
+                        .reversed())
+                .flatMap(one -> followed(one.reason()).stream())
+                .findFirst()
+                .orElse(null);
+        return new Happening.GrantGiven(
+                key,
+                List.of(Destination.to(new Target.OfLevel(to.id()))),
+                null,
+                follows == null ? paidUntil(held) : null,
+                follows,
+                act.reason().strip());
+    }
+
+    /** Grace is time that was not paid for. */
+    private static @Nullable Instant paidUntil(Access held) {
+        var end = held.window().endOrNone();
+        return end == null
+                ? null
+                : held.entitlements().stream()
+                        .filter(one -> end.equals(one.stretch().span().endOrNone()))
+                        .flatMap(one -> one.stretch().grace().asList().stream())
+                        .filter(grace -> end.equals(grace.endOrNone()))
+                        .map(Window::start)
+                        .findFirst()
+                        .orElse(end);
+    }
+
+    private static Optional<Followed> followed(Reason reason) {
+        return switch (reason) {
+            case Reason.Linked it ->
+                switch (it.holding()) {
+                    case Holding.Subscribed holding ->
+                        Optional.of(new Followed.OfSubscription(
+                                holding.subscription().id()));
+                    case Holding.Bought holding ->
+                        Optional.of(new Followed.OfLine(
+                                holding.order().id(), holding.line().line()));
+                    case Holding.Held holding ->
+                        Optional.ofNullable(holding.through()).flatMap(through -> followed(through.reason()));
+                    case Holding.Finished _ -> Optional.empty();
+                };
+            case Reason.ByHand it -> it.grant().details().follows();
+            case Reason.FromOutside _, Reason.Chosen _ -> Optional.empty();
+        };
     }
 
     private static boolean isHigher(Level to, Level from) {

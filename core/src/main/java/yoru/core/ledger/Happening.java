@@ -159,26 +159,41 @@ public sealed interface Happening {
     /** A course of the allowance was given back. */
     record CourseReleased(String course) implements Happening {}
 
+    /** What is paid for and something given lasts as long as: with its grace, its suspensions and its end. */
+    sealed interface Followed {
+
+        record OfSubscription(String subscription) implements Followed {}
+
+        record OfLine(String order, String line) implements Followed {}
+    }
+
     /**
      * @param onlyLength none = as long as it is not ended
      * @param onlyUntil ends it at this time at the latest
+     * @param onlyWhile none = whatever is paid for
      */
     record GrantGiven(
             String grant,
             List<Destination> to,
             @Nullable Period onlyLength,
             @Nullable Instant onlyUntil,
-            String reason) implements OfGrant {
+            @Nullable Followed onlyWhile,
+            String reason)
+            implements OfGrant {
         public GrantGiven {
             to = List.copyOf(to);
         }
 
         public GrantGiven(String grant, List<Destination> to, @Nullable Period onlyLength, String reason) {
-            this(grant, to, onlyLength, null, reason);
+            this(grant, to, onlyLength, null, null, reason);
         }
 
         public Optional<Instant> until() {
             return Optional.ofNullable(onlyUntil);
+        }
+
+        public Optional<Followed> follows() {
+            return Optional.ofNullable(onlyWhile);
         }
 
         public Optional<Period> length() {

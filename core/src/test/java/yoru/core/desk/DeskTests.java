@@ -10,6 +10,7 @@ import java.time.LocalDate;
 import java.time.Period;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.UnaryOperator;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
@@ -19,6 +20,7 @@ import yoru.core.World;
 import yoru.core.access.Access;
 import yoru.core.access.Engine;
 import yoru.core.access.Explanation;
+import yoru.core.access.Window;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
@@ -41,6 +43,7 @@ import yoru.core.rulebook.School;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
+import yoru.core.time.SchoolCalendar;
 
 /** What acts come to, and when they are refused. */
 class DeskTests {
@@ -227,7 +230,7 @@ class DeskTests {
                 List.of(
                         new Link("q", new Source.OfProduct("QUEEN"), List.of(master), Shop.lasting("P1Y")),
                         new Link("f", new Source.OfProduct("FIRST"), List.of(master), Terms.DEFAULT)));
-        return new Act.ChangeLevel(ADA, from, to, List.of(returned), "asked for it");
+        return new Act.ChangeLevel(ADA, from, to, List.of(returned), true, "asked for it");
     }
 
     private boolean has(String level) {
@@ -288,6 +291,50 @@ class DeskTests {
         act(sell("H2", new Act.Payment.Already("", ""), item("QUEEN", "180.00")));
         assertThat(act(down)).containsExactly("from: It comes from order H2. Give that back first.");
         assertThat(has("master")).isTrue();
+    }
+
+    /** Silver by the month, gold by hand: gold ends with the subscription, and goes on with it. */
+    @Test
+    void aHigherLevelFollowsWhatPaysForTheOneBefore() {
+        var ignored = onTheLadder("keeper", "master");
+        rulebook = rulebook.withLinks(List.of(new Link(
+                "f",
+                new Source.OfProduct("FIRST"),
+                List.of(Destination.to(new Target.OfLevel("keeper"))),
+                Terms.DEFAULT)));
+        act(sell("H1", new Act.Payment.Already("", ""), item("FIRST", "9.00")));
+        assertThat(has("keeper")).isTrue();
+        var before = List.copyOf(facts);
+        assertThat(act(ignored)).isEmpty();
+        var gold = windows(ADA, new Target.OfLevel("master"));
+        assertThat(gold).singleElement().matches(Access::renews);
+        assertThat(has("master")).isTrue();
+        facts.add(shop.fact(ADA, NOW.plusSeconds(60), new Happening.SubscriptionRenewed("H1-1", day(90))));
+        assertThat(windows(ADA, new Target.OfLevel("master")).getLast().window().end())
+                .isEqualTo(Optional.of(new SchoolCalendar(rulebook.school().zone()).plus(day(90), Period.ofDays(7))));
+        facts.add(shop.fact(ADA, NOW.plusSeconds(120), new Happening.SubscriptionCancelled("H1-1", false)));
+        assertThat(windows(ADA, new Target.OfLevel("master")).getLast().window().end())
+                .as("cancelled with what pays for it")
+                .contains(NOW.plusSeconds(120));
+
+        facts.clear();
+        facts.addAll(before);
+        assertThat(act(new Act.ChangeLevel(ADA, "keeper", "master", List.of(), false, "asked for it")))
+                .isEmpty();
+        var paid = windows(ADA, new Target.OfLevel("master")).getLast();
+        assertThat(paid.renews()).isFalse();
+        assertThat(paid.window().end())
+                .as("the day up to which it is paid for, without the grace")
+                .isEqualTo(windows(ADA, new Target.OfLevel("keeper"))
+                        .getLast()
+                        .entitlements()
+                        .getFirst()
+                        .stretch()
+                        .grace()
+                        .asList()
+                        .stream()
+                        .map(Window::start)
+                        .findFirst());
     }
 
     @Test

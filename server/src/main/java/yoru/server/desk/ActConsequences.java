@@ -86,6 +86,8 @@ public class ActConsequences {
             @Nullable ShownLetter letter) {}
 
     /**
+     * @param renews whether it ends only if a payment does not come
+     * @param why it is closed then, where it closes
      * @param start when it opens, where it is not open now
      * @param end when it then ends, none = never
      * @param endedBefore when it would have ended without the act
@@ -98,7 +100,9 @@ public class ActConsequences {
             boolean now,
             @Nullable Instant start,
             @Nullable Instant end,
-            @Nullable Instant endedBefore) {}
+            boolean renews,
+            @Nullable Instant endedBefore,
+            @Nullable String why) {}
 
     public record ShownLetter(String subject, String text) {}
 
@@ -203,11 +207,13 @@ public class ActConsequences {
                 key,
                 name.orElse(key),
                 person.isEmpty(),
-                changes.stream().map(change -> shown(change, now)).toList(),
+                changes.stream()
+                        .map(change -> shown(change, after.person(key), now))
+                        .toList(),
                 letter.map(it -> new ShownLetter(it.subject(), it.text())).orElse(null));
     }
 
-    private ShownChange shown(Change change, Instant now) {
+    private ShownChange shown(Change change, History after, Instant now) {
         var last = change.after().isEmpty() ? null : change.after().getLast();
         var was = change.before().isEmpty() ? null : change.before().getLast();
         return new ShownChange(
@@ -222,7 +228,20 @@ public class ActConsequences {
                         .findFirst()
                         .orElse(null),
                 last == null ? null : last.window().endOrNone(),
-                was == null ? null : was.window().endOrNone());
+                last != null && last.renews(),
+                was == null ? null : was.window().endOrNone(),
+                change.kind() == Change.Kind.LOSES && change.now() ? whyClosed(change.target(), after, now) : null);
+    }
+
+    /** Said of what was chosen with a level: of all else what is done says it already. */
+    private @Nullable String whyClosed(Target target, History after, Instant now) {
+        var current = rulebooks.current();
+        return new WhyClosed(current.engine())
+                .of(after, target, now).stream()
+                        .filter(obstacle -> obstacle instanceof WhyClosed.Obstacle.NoPlace)
+                        .findFirst()
+                        .map(new Explanation(current.rulebook(), current.number())::obstacle)
+                        .orElse(null);
     }
 
     /** Lines of which nobody has anything after it. */

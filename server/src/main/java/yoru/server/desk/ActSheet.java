@@ -26,6 +26,7 @@ import yoru.server.platform.ProblemException;
  * @param name what they are called, where they are new
  * @param to what is given, as paths of targets ({@code course/ID@TIER} = up to a tier), the addresses of who gets seats, or
  *     the id of another level
+ * @param follows whether a level lasts as long as what pays for the one before; left out = it does
  * @param returned courses chosen so far that are given back along with a level
  * @param length an ISO 8601 period
  */
@@ -40,6 +41,7 @@ record ActSheet(
         @Nullable @Size(max = 500) String reason,
         @Nullable @Size(max = 100) List<@NotBlank @Size(max = 500) String> to,
         @Nullable @Size(max = 1_000) List<@NotBlank @Size(max = 200) String> returned,
+        @Nullable Boolean follows,
         @Nullable @Size(max = 40) String length,
         @Nullable @Size(max = 500) String thing,
         @Nullable @Size(max = 100) List<@Valid ItemSheet> items,
@@ -185,6 +187,7 @@ record ActSheet(
                         needed("thing", thing),
                         orNone(to).stream().findFirst().orElseThrow(() -> wrong("to", "This is missing.")),
                         orNone(returned),
+                        !Boolean.FALSE.equals(follows),
                         orEmpty(reason));
             case ADD_TAG -> new Act.AddTag(key("person", person), needed("thing", thing));
             case REMOVE_TAG -> new Act.RemoveTag(key("person", person), needed("thing", thing));

@@ -109,12 +109,13 @@ record Holdings(
                         .choosable(person).stream()
                                 .map(course -> course(course, rulebook))
                                 .toList(),
-                access.stream()
-                        .filter(one -> one.state().isOpen())
-                        .map(Access::target)
-                        .flatMap(target -> target instanceof Target.OfLevel it
-                                ? now.engine().index().level(it.level()).stream()
-                                : Stream.empty())
+                topmost(access.stream()
+                                .filter(one -> one.state().isOpen())
+                                .map(Access::target)
+                                .flatMap(target -> target instanceof Target.OfLevel it
+                                        ? now.engine().index().level(it.level()).stream()
+                                        : Stream.empty())
+                                .toList())
                         .map(level -> level(level, rulebook))
                         .toList(),
                 history.grants().stream()
@@ -136,6 +137,15 @@ record Holdings(
                 places.left(),
                 premium.isPresent() ? premium.getAsInt() : null,
                 places.taken().stream().map(course -> course(course, rulebook)).toList());
+    }
+
+    /** Of each ladder the highest: it is in the place of those below it. */
+    private static Stream<Level> topmost(List<Level> held) {
+        return held.stream()
+                .filter(level -> held.stream()
+                        .noneMatch(other -> other.ladder().isPresent()
+                                && other.ladder().equals(level.ladder())
+                                && other.rank() > level.rank()));
     }
 
     private static HeldLevel level(Level held, Rulebook rulebook) {
