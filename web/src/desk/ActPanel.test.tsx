@@ -26,6 +26,7 @@ const OPENS: Change = {
   target: 'course/first-hive',
   title: 'First Hive',
   sort: 'course',
+  renews: false,
 };
 
 /** A form with one line; empty = it is not filled in. */

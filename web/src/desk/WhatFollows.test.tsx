@@ -17,7 +17,15 @@ function ada(...changes: Change[]): Touched {
 }
 
 function hive(kind: Change['kind'], more: Partial<Change> = {}): Change {
-  return { kind, now: true, target: 'course/hive', title: 'First Hive', sort: 'course', ...more };
+  return {
+    kind,
+    now: true,
+    target: 'course/hive',
+    title: 'First Hive',
+    sort: 'course',
+    renews: false,
+    ...more,
+  };
 }
 
 describe('what follows from an act', () => {
@@ -27,10 +35,31 @@ describe('what follows from an act', () => {
   });
 
   it('says how much longer, and by hours where it ends on the same day', () => {
-    follows([ada(hive('LONGER', { end: '2027-11-26T08:00:00Z', endedBefore: '2026-11-26T07:00:00Z' }))]);
+    follows([
+      ada(hive('LONGER', { now: false, end: '2027-11-26T08:00:00Z', endedBefore: '2026-11-26T07:00:00Z' })),
+    ]);
     expect(screen.getByText('until 26 Nov 2027, instead of 26 Nov 2026')).toBeInTheDocument();
-    follows([ada(hive('SHORTER', { end: '2027-11-26T07:00:00Z', endedBefore: '2027-11-26T08:30:00Z' }))]);
+    follows([
+      ada(hive('SHORTER', { now: false, end: '2027-11-26T07:00:00Z', endedBefore: '2027-11-26T08:30:00Z' })),
+    ]);
     expect(screen.getByText(/07:00:00, instead of 26 Nov 2027, 08:30:00/)).toBeInTheDocument();
+  });
+
+  it('promises no day that a payment would move, and says why a choice is lost', () => {
+    follows([
+      ada(
+        hive('GAINS', { end: '2027-01-05T10:00:00Z', renews: true }),
+        hive('LOSES', { title: 'Pollen Lab', target: 'course/pollen', why: 'No place is left for it.' }),
+      ),
+    ]);
+    expect(screen.getByText('as long as it is paid for')).toBeInTheDocument();
+    expect(screen.queryByText(/2027/)).not.toBeInTheDocument();
+    expect(screen.getByText('No place is left for it.')).toBeInTheDocument();
+  });
+
+  it('says until when somebody is out', () => {
+    follows([ada(hive('LOSES', { start: '2026-12-20T09:00:00Z' }))]);
+    expect(screen.getByText('out until 20 Dec 2026')).toBeInTheDocument();
   });
 
   it('tells people apart where more than one is touched', () => {

@@ -182,7 +182,17 @@ function LineRow({
             {opened.title}
             {opened.sort !== 'course' && ` (${opened.sort})`}
             {opened.person !== order.person && ` for ${opened.name}`}, {shownDate(opened.start, zone)}
-            {opened.end === undefined ? ' without an end' : ` to ${shownDate(opened.end, zone)}`}
+            {opened.end === undefined
+              ? ' without an end'
+              : opened.renews
+                ? ' as long as it is paid for'
+                : ` to ${shownDate(opened.end, zone)}`}
+            {isOpen(opened.state) && opened.confirmation === 'WAITING' && (
+              <em className="warn"> · told, not confirmed yet</em>
+            )}
+            {isOpen(opened.state) && opened.confirmation === 'REFUSED' && (
+              <em className="bad"> · not confirmed: a system does not take it</em>
+            )}
           </span>
         ))}
         {line.nothing !== undefined && <span className="soft">{line.nothing}</span>}
@@ -194,7 +204,11 @@ function LineRow({
               `paid ${shownDate(due.paidAt, zone)}`
             ) : (
               <>
-                {new Date(due.due) > new Date(order.asOf) ? 'not due yet' : 'missing'}{' '}
+                {due.failedAt !== undefined
+                  ? `failed ${shownDate(due.failedAt, zone)}`
+                  : new Date(due.due) > new Date(order.asOf)
+                    ? 'not due yet'
+                    : 'missing'}{' '}
                 {onDeed !== undefined && !order.cancelled && (
                   <button
                     className="link"

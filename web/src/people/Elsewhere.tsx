@@ -10,7 +10,7 @@ export function Elsewhere({ person }: { person: Schemas['PersonShown'] }) {
     <section aria-label="In the systems">
       <h2>In the systems</h2>
       {person.accounts.length === 0 && <p className="soft">No system keeps an account of theirs.</p>}
-      {person.accounts.length + person.letters.length > 0 && (
+      {person.accounts.length + person.letters.length + person.unsaid.length > 0 && (
         <div className="rows">
           {person.accounts.map((account) => (
             <div key={account.id} className="row row-small">
@@ -19,6 +19,17 @@ export function Elsewhere({ person }: { person: Schemas['PersonShown'] }) {
                 <span>{account.state === 'ANSWERED' ? 'has an account' : 'has no account yet'}</span>
               </div>
               <span className={account.state === 'ANSWERED' ? 'soft' : 'warn'}>{account.answer}</span>
+            </div>
+          ))}
+          {person.unsaid.map((one) => (
+            <div key={one.target} className="row row-small">
+              <div className="row-words">
+                <strong>{one.title}</strong>
+                <span>the letter about it waits</span>
+              </div>
+              <span className={one.confirmation === 'REFUSED' ? 'bad' : 'warn'}>
+                {one.confirmation === 'REFUSED' ? 'a system does not take it' : 'not confirmed yet'}
+              </span>
             </div>
           ))}
           {person.letters.map((letter, at) => (

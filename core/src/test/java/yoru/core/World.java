@@ -458,7 +458,7 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
                             id,
                             to,
                             random.nextBoolean() ? null : period(random),
-                            random.nextInt(3) > 0 ? null : moment(),
+                            random.nextInt(3) > 1 ? null : moment(),
                             followed(),
                             "prize"));
             if (random.nextBoolean()) {
@@ -467,7 +467,7 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
         }
 
         private Happening.@Nullable Followed followed() {
-            return switch (random.nextInt(5)) {
+            return switch (random.nextInt(8)) {
                 case 0 -> new Happening.Followed.OfSubscription("S" + random.nextInt(3));
                 case 1 -> new Happening.Followed.OfLine("O" + random.nextInt(4), "1");
                 default -> null;

@@ -17,6 +17,7 @@ import yoru.core.ledger.Happening.AccountMade;
 import yoru.core.ledger.Happening.CourseChosen;
 import yoru.core.ledger.Happening.CourseCompleted;
 import yoru.core.ledger.Happening.CourseReleased;
+import yoru.core.ledger.Happening.Followed;
 import yoru.core.ledger.Happening.GiftClaimed;
 import yoru.core.ledger.Happening.GrantEnded;
 import yoru.core.ledger.Happening.GrantGiven;

@@ -28,6 +28,8 @@ import yoru.core.orders.OrderAccount;
 import yoru.core.orders.PaidState;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Product;
+import yoru.server.deliveries.Deliveries;
+import yoru.server.deliveries.Deliveries.Confirmation;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.Rulebooks;
@@ -40,12 +42,14 @@ class OrderPage {
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
+    private final Deliveries deliveries;
     private final Clock clock;
 
-    OrderPage(LedgerService ledger, Rulebooks rulebooks, Catalogue catalogue, Clock clock) {
+    OrderPage(LedgerService ledger, Rulebooks rulebooks, Catalogue catalogue, Deliveries deliveries, Clock clock) {
         this.ledger = ledger;
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
+        this.deliveries = deliveries;
         this.clock = clock;
     }
 
@@ -92,7 +96,12 @@ class OrderPage {
             List<ShownSeat> seats,
             List<ShownDue> dues) {}
 
-    /** Something that a line opens for somebody. */
+    /**
+     * Something that a line opens for somebody.
+     *
+     * @param renews whether it ends only if a payment does not come
+     * @param confirmation whether the systems have confirmed it, now, whatever the as-of time
+     */
     record Opens(
             String target,
             String title,
@@ -101,7 +110,9 @@ class OrderPage {
             String name,
             State state,
             Instant start,
-            @Nullable Instant end) {}
+            @Nullable Instant end,
+            boolean renews,
+            Confirmation confirmation) {}
 
     record ShownSeat(
             int number,
@@ -109,12 +120,14 @@ class OrderPage {
             @Nullable String name,
             @Nullable Instant at) {}
 
+    /** @param failedAt when it was last reported not to have come; none = it was not, or it came */
     record ShownDue(
             int number,
             BigDecimal amount,
             Instant due,
             Instant latest,
-            @Nullable Instant paidAt) {}
+            @Nullable Instant paidAt,
+            @Nullable Instant failedAt) {}
 
     record OrderEvent(Instant at, String title, String text) {}
 
@@ -199,7 +212,7 @@ class OrderPage {
                 opens,
                 opens.isEmpty() ? nothing(line, order, things) : null,
                 account.seats(line).stream().map(seat -> seat(seat, order)).toList(),
-                account.dues(line).stream().map(OrderPage::due).toList());
+                account.dues(line).stream().map(due -> due(due, order)).toList());
     }
 
     private static boolean isOf(Entitlement entitlement, Order order, OrderLine line) {
@@ -230,7 +243,10 @@ class OrderPage {
                 person.map(it -> it.name()).orElse(access.person()),
                 access.state(),
                 access.window().start(),
-                access.window().endOrNone());
+                access.window().endOrNone(),
+                access.renews(),
+                person.map(it -> deliveries.confirmation(it.id(), access.target()))
+                        .orElse(Confirmation.WAITING));
     }
 
     private String nothing(OrderLine line, Order order, Set<String> things) {
@@ -273,13 +289,22 @@ class OrderPage {
                 claim.fact().time());
     }
 
-    private static ShownDue due(Due due) {
+    private static ShownDue due(Due due, Order order) {
         return new ShownDue(
                 due.number(),
                 due.amount(),
                 due.at(),
                 due.latest(),
-                due.paid().map(Fact::time).orElse(null));
+                due.paid().map(Fact::time).orElse(null),
+                due.paid().isPresent()
+                        ? null
+                        : order.money().stream()
+                                .filter(fact -> fact.happening() instanceof Happening.InstalmentFailed it
+                                        && it.line().equals(due.line())
+                                        && it.number() == due.number())
+                                .map(Fact::time)
+                                .max(Instant::compareTo)
+                                .orElse(null));
     }
 
     private List<OrderEvent> happened(Order order, List<Fact> facts) {

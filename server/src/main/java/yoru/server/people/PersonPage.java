@@ -23,6 +23,7 @@ import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
+import yoru.server.announcements.Announcements;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerService;
@@ -39,13 +40,21 @@ class PersonPage {
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
     private final Deliveries deliveries;
+    private final Announcements announcements;
     private final PersonNotes notes;
     private final Clock clock;
 
-    PersonPage(LedgerService ledger, Rulebooks rulebooks, Deliveries deliveries, PersonNotes notes, Clock clock) {
+    PersonPage(
+            LedgerService ledger,
+            Rulebooks rulebooks,
+            Deliveries deliveries,
+            Announcements announcements,
+            PersonNotes notes,
+            Clock clock) {
         this.ledger = ledger;
         this.rulebooks = rulebooks;
         this.deliveries = deliveries;
+        this.announcements = announcements;
         this.notes = notes;
         this.clock = clock;
     }
@@ -56,6 +65,7 @@ class PersonPage {
      * @param erasure how far they have been erased, none = they are as everybody
      * @param erasureWaitsFor the systems that have not yet answered that everything is closed
      * @param accounts as the systems that keep some have answered, whatever the as-of time; so are the letters
+     * @param unsaid what has opened and is told them once the systems have confirmed it
      * @param joinedInto whose record counts instead of this one
      * @param joined whose facts count for this one too
      */
@@ -75,6 +85,7 @@ class PersonPage {
             List<ShownNote> notes,
             List<Deliveries.Standing> accounts,
             List<Deliveries.LetterTo> letters,
+            List<Announcements.Pending> unsaid,
             List<ShownTarget> targets,
             List<Event> happened) {}
 
@@ -99,6 +110,7 @@ class PersonPage {
             Instant start,
             @Nullable Instant end,
             State state,
+            boolean renews,
             String label,
             List<Bar> bars,
             List<Explanation.Step> why) {}
@@ -161,6 +173,7 @@ class PersonPage {
                         .filter(standing -> standing.matter().equals(ACCOUNT))
                         .toList(),
                 deliveries.letters(person.id()),
+                announcements.pending(person.id()),
                 targets,
                 happened(facts, now.rulebook()));
     }
@@ -214,6 +227,7 @@ class PersonPage {
                 access.window().start(),
                 access.window().endOrNone(),
                 access.state(),
+                access.renews(),
                 label,
                 bars,
                 explanation.of(access));
