@@ -29,6 +29,11 @@ const WORDS: Record<DifferenceKind, { title: string; text: string; correct: stri
   },
 };
 
+/** Whoever is no longer on a list has left it, and is not put back. */
+function correctionOf({ kind, target }: Schemas['OutOfStepShown']): string {
+  return kind === 'MISSING' && target.startsWith('list/') ? 'They left it' : WORDS[kind].correct;
+}
+
 /** Where the system has something else than Yoru wants there, and the two ways to put it right. */
 export function Differences({ system }: { system: SystemShown }) {
   const { zone } = useSession();
@@ -199,10 +204,10 @@ function OneKind({
               <button
                 className="btn btn-sm"
                 disabled={busy}
-                aria-label={`${words.correct}: ${row.title} of ${row.name}`}
+                aria-label={`${correctionOf(row)}: ${row.title} of ${row.name}`}
                 onClick={() => correct.mutate({ params: path, body: { ids: [row.id] } })}
               >
-                {words.correct}
+                {correctionOf(row)}
               </button>
             </div>
           </li>

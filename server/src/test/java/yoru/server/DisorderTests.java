@@ -22,10 +22,13 @@ import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
+import yoru.formats.ThingChange;
 import yoru.server.mapping.Mapping;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.mapping.Wanted;
@@ -114,6 +117,51 @@ class DisorderTests {
         assertThat(List.of(guest("removed", person, 2), guest("added", person, 1)))
                 .containsOnly("KEPT");
         assertThat(isBelieved(person)).as("a comparison would put it on again").isFalse();
+    }
+
+    private String about(String what, String list, String person) {
+        var event = event("x", person, Instant.now(), "{\"list\": \"" + list + "\"}")
+                .replace("yoru.order.x", "yoru.list." + what);
+        return json(school.reportFrom("contacts", event, TestSchool.SECRET))
+                .path("fate")
+                .asString();
+    }
+
+    private boolean isOn(String person, String list) {
+        return jdbc.sql("""
+                        select count(*) from standing s join person p on p.id = s.person_id
+                        where p.person_key = ? and s.target = ?""").params(person, "list/" + list).query(Long.class).single() == 1;
+    }
+
+    @Test
+    void whoeverLeftAListIsNotPutBackButByThemselves() {
+        mapping.publish(
+                rulebooks.current().number(),
+                new Wanted(
+                        null,
+                        List.of(new ThingChange(
+                                "list/season",
+                                JsonMapper.shared().createObjectNode().put("title", "Season letter"))),
+                        List.of(new CellChange(
+                                new Source.OfProduct("HONEY"),
+                                Destination.to(new Target.OfList("season")),
+                                Terms.DEFAULT))),
+                "",
+                "Owner");
+        var person = someone();
+        school.buys(person, "HONEY", BEFORE);
+        await().atMost(60, SECONDS).until(() -> isOn(person, "season"));
+        var path = "/contacts/api/contacts/" + person.replace("@", "%40") + "/lists/season";
+        await().atMost(60, SECONDS).until(() -> !school.classroom.calls(path).isEmpty());
+        assertThat(about("left", "season", person)).isEqualTo("KEPT");
+        await().atMost(60, SECONDS).until(() -> !isOn(person, "season"));
+        school.buys(person, "HONEY", Instant.now());
+        school.buys(person, "FIRST", Instant.now());
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(person, "first-hive"));
+        assertThat(isOn(person, "season")).isFalse();
+        assertThat(school.classroom.calls(path)).as("told once, before").hasSize(1);
+        assertThat(about("joined", "season", person)).isEqualTo("KEPT");
+        await().atMost(60, SECONDS).until(() -> isOn(person, "season"));
     }
 
     @Test

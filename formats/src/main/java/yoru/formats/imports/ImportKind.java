@@ -29,6 +29,7 @@ public enum ImportKind {
                         Field.QUANTITY,
                         Field.AMOUNT,
                         Field.CURRENCY,
+                        Field.STATUS,
                         Field.PAID,
                         Field.CANCELLED,
                         Field.REFUNDED);
@@ -39,18 +40,26 @@ public enum ImportKind {
 
     /** What a column can be matched with. */
     public enum Field {
-        PERSON("person, address", true, "person|e-mail|email|mail|address|customer email"),
-        NAME("person, name", false, "name|customer|customer name|full name"),
-        ORDER("order", true, "order|order id|order number|number|id"),
-        PLACED("placed on", true, "placed|date|order date|created|created at"),
-        PRODUCT("product, id or name", true, "product|product id|sku|item"),
+        PERSON(
+                "person, address",
+                true,
+                "person|e mail|email|mail|address|customer email|customer e mail|buyer email|buyer e mail|billing email"
+                        + "|email address|e mail address|customer email address|contact"),
+        NAME("person, name", false, "name|customer|customer name|full name|buyer|buyer name|billing name"),
+        ORDER("order", true, "order|order id|order no|order nr|order number|number|no|nr|id"),
+        PLACED(
+                "placed on",
+                true,
+                "placed|placed on|date|order date|date of order|ordered|ordered on|created|created at|created on"),
+        PRODUCT("product, id or name", true, "product|product id|product name|sku|item|item name|article"),
         OPTION("option, id", false, "option|option id|variant|variation"),
         QUANTITY("quantity", false, "quantity|qty"),
-        AMOUNT("amount of the line", true, "amount|total|line total|price"),
+        AMOUNT("amount of the line", true, "amount|total|line total|price|sum|item total|order total"),
         CURRENCY("currency", false, "currency"),
-        PAID("paid on, or yes and no", false, "paid|paid at|date paid|payment date"),
-        CANCELLED("cancelled on", false, "cancelled|canceled|cancelled at"),
-        REFUNDED("given back on", false, "refunded|refunded at|refund date|given back"),
+        STATUS("status: paid, unpaid, cancelled, refunded", false, "status|order status|payment status|state"),
+        PAID("paid on, or yes and no", false, "paid|paid at|paid on|date paid|payment date"),
+        CANCELLED("cancelled on", false, "cancelled|canceled|cancelled at|cancelled on"),
+        REFUNDED("given back on", false, "refunded|refunded at|refunded on|refund date|given back"),
         LEVEL("level, id or name", true, "level|level id|membership|plan"),
         COURSE("course, id or name", true, "course|course id|class|course code"),
         FROM("from", true, "from|start|started|since|begin date|enrolled"),
@@ -101,6 +110,8 @@ public enum ImportKind {
     }
 
     private static String plain(String column) {
-        return column.strip().toLowerCase(Locale.ROOT).replace('_', ' ');
+        return column.toLowerCase(Locale.ROOT)
+                .replaceAll("[^\\p{L}\\p{N}]+", " ")
+                .strip();
     }
 }

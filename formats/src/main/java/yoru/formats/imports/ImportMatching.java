@@ -1,6 +1,13 @@
 package yoru.formats.imports;
 
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.time.format.ResolverStyle;
+import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Stream;
 import yoru.formats.imports.ImportKind.Field;
 
 /**
@@ -26,13 +33,32 @@ public record ImportMatching(Map<Field, String> columns, Dates dates) {
 
         private final String pattern;
 
-        Dates(String pattern) {
-            this.pattern = pattern;
+        /** The first way in which all of some days can be read; ISO where there is none. */
+        public static Dates guess(List<String> days) {
+            return Stream.of(values())
+                    .filter(way -> days.stream().allMatch(way::reads))
+                    .findFirst()
+                    .orElse(ISO);
         }
 
-        /** With hyphens, whatever stands between in the table. */
-        String pattern() {
-            return pattern;
+        private boolean reads(String text) {
+            try {
+                day(text);
+                return true;
+            } catch (DateTimeException e) {
+                return this == ISO && ImportReader.hasOffset(text);
+            }
+        }
+
+        /** The day in front of what there is of a time. */
+        LocalDate day(String text) {
+            return LocalDate.parse(
+                    text.strip().split("[T ]+", 2)[0].replaceAll("[./]", "-"),
+                    DateTimeFormatter.ofPattern(pattern, Locale.ROOT).withResolverStyle(ResolverStyle.STRICT));
+        }
+
+        Dates(String pattern) {
+            this.pattern = pattern;
         }
     }
 }

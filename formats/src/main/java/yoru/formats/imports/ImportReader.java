@@ -2,11 +2,8 @@ package yoru.formats.imports;
 
 import java.time.DateTimeException;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
-import java.time.format.DateTimeFormatter;
-import java.time.format.ResolverStyle;
 import java.util.ArrayList;
 import java.util.Currency;
 import java.util.LinkedHashMap;
@@ -15,6 +12,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
@@ -46,18 +45,20 @@ public final class ImportReader {
     private final IdOrTitle products;
     private final IdOrTitle levels;
     private final IdOrTitle courses;
-    private final DateTimeFormatter days;
+    private final Instant now;
 
-    /** @param rulebook says which products, levels and courses there are, the zone and the currency */
-    public ImportReader(ImportKind kind, ImportMatching matching, Rulebook rulebook) {
+    /**
+     * @param rulebook says which products, levels and courses there are, the zone and the currency
+     * @param now what is said to have happened after it is a fault
+     */
+    public ImportReader(ImportKind kind, ImportMatching matching, Rulebook rulebook, Instant now) {
         this.kind = kind;
         this.matching = matching;
         this.school = rulebook.school();
         this.products = new IdOrTitle(rulebook.products(), Product::id, Product::title);
         this.levels = new IdOrTitle(rulebook.levels(), Level::id, Level::title);
         this.courses = new IdOrTitle(rulebook.courses(), Course::id, Course::title);
-        this.days = DateTimeFormatter.ofPattern(matching.dates().pattern(), Locale.ROOT)
-                .withResolverStyle(ResolverStyle.STRICT);
+        this.now = now;
     }
 
     /** Fields that no column is matched with and that the table cannot do without, or whose column it does not have. */
@@ -98,6 +99,32 @@ public final class ImportReader {
             var column = matching.columns().get(field);
             int at = column == null ? -1 : columns.indexOf(column);
             return at < 0 || at >= row.cells().size() ? "" : row.cells().get(at).strip();
+        }
+    }
+
+    static boolean hasOffset(String text) {
+        return text.endsWith("Z") || text.matches(".*T.*[+-]\\d{2}:?\\d{2}$");
+    }
+
+    /** How a table says in a word what became of an order. */
+    private enum Status {
+        PAID("paid|complete|completed|fulfilled|shipped|processing|succeeded|success|closed|done"),
+        UNPAID("unpaid|pending|open|due|on hold|awaiting payment|pending payment|draft|new"),
+        CANCELLED("cancelled|canceled|failed|void|voided|expired"),
+        REFUNDED("refunded|refund|given back|returned");
+
+        private final String words;
+
+        Status(String words) {
+            this.words = "|" + words + "|";
+        }
+
+        static Optional<Status> of(String said) {
+            var plain =
+                    said.toLowerCase(Locale.ROOT).replaceAll("[^\\p{L}]+", " ").strip();
+            return Stream.of(values())
+                    .filter(status -> status.words.contains("|" + plain + "|"))
+                    .findFirst();
         }
     }
 
@@ -186,10 +213,18 @@ public final class ImportReader {
                     .put("currency", currency.getCurrencyCode());
             data.set("lines", lines);
             add("order.placed", order, person, at, data);
-            moment(first, Field.PAID, at, matching.columns().containsKey(Field.PAID))
-                    .ifPresent(time -> add("order.paid", order, person, time, about(order)));
+            var status = status();
+            boolean said =
+                    matching.columns().containsKey(Field.PAID) || status == Status.UNPAID || status == Status.CANCELLED;
+            moment(first, Field.PAID, at, said).ifPresent(time -> add("order.paid", order, person, time, about(order)));
             moment(first, Field.CANCELLED, at, true)
+                    .or(() -> Optional.of(at).filter(time -> status == Status.CANCELLED))
                     .ifPresent(time -> add("order.cancelled", order, person, time, about(order)));
+            if (status == Status.REFUNDED
+                    && rows.stream()
+                            .allMatch(cells -> cells.text(Field.REFUNDED).isEmpty())) {
+                add("order.refunded", order, person, at, about(order));
+            }
             for (int line = 0; line < rows.size(); line++) {
                 var number = String.valueOf(line + 1);
                 moment(rows.get(line), Field.REFUNDED, at, true)
@@ -200,6 +235,19 @@ public final class ImportReader {
                                 time,
                                 about(order).put("line", number)));
             }
+        }
+
+        /** What the table says in a word; none = it has no such column, or nothing stands there. */
+        private @Nullable Status status() {
+            var text = first.text(Field.STATUS);
+            if (text.isEmpty()) {
+                return null;
+            }
+            var status = Status.of(text);
+            if (status.isEmpty()) {
+                fault(first, "“" + text + "” (status) is not known: write paid, unpaid, cancelled or refunded");
+            }
+            return status.orElse(null);
         }
 
         private static ObjectNode about(String order) {
@@ -292,7 +340,7 @@ public final class ImportReader {
         }
 
         private Optional<Instant> until(Instant from) {
-            var until = time(first, Field.UNTIL);
+            var until = when(first, Field.UNTIL);
             until.filter(end -> end.isBefore(from)).ifPresent(end -> fault(first, "ends before it begins"));
             return until;
         }
@@ -357,7 +405,18 @@ public final class ImportReader {
             };
         }
 
+        /** When something happened, which is not to come. */
         private Optional<Instant> time(Cells cells, Field field) {
+            var time = when(cells, field);
+            time.filter(it -> it.isAfter(now))
+                    .ifPresent(it -> fault(
+                            cells,
+                            "“" + cells.text(field) + "” (" + field.title()
+                                    + ") is still to come: a table of the past says what was"));
+            return time;
+        }
+
+        private Optional<Instant> when(Cells cells, Field field) {
             var text = cells.text(field);
             if (text.isEmpty()) {
                 return Optional.empty();
@@ -372,11 +431,11 @@ public final class ImportReader {
 
         /** A day alone begins at its midnight in the school's zone; a time without an offset is there, too. */
         private Instant instant(String text) {
-            if (text.endsWith("Z") || text.matches(".*T.*[+-]\\d{2}:?\\d{2}$")) {
+            if (hasOffset(text)) {
                 return OffsetDateTime.parse(text).toInstant();
             }
             var parts = text.split("[T ]+", 2);
-            var day = LocalDate.parse(parts[0].replaceAll("[./]", "-"), days);
+            var day = matching.dates().day(text);
             var time = parts.length == 1 ? LocalTime.MIN : LocalTime.parse(parts[1]);
             return day.atTime(time).atZone(school.zone()).toInstant();
         }

@@ -25,6 +25,7 @@ public record Field(String id, String title, Set<String> facts, boolean required
             "subscription.refunded");
     private static final Set<String> LEVELS = Set.of("level.started", "level.ended");
     private static final Set<String> TAGS = Set.of("tag.added", "tag.removed");
+    private static final Set<String> LISTS = Set.of("list.left", "list.joined");
 
     /** The facts that can be made of a report. */
     public static final List<String> FACTS = List.of(
@@ -42,6 +43,8 @@ public record Field(String id, String title, Set<String> facts, boolean required
             "level.ended",
             "tag.added",
             "tag.removed",
+            "list.left",
+            "list.joined",
             "course.completed");
 
     /** All fields, in the order in which they are shown. */
@@ -68,6 +71,7 @@ public record Field(String id, String title, Set<String> facts, boolean required
             new Field("at", "cancelled now or at the end", Set.of("subscription.cancelled"), true),
             new Field("level", "level", LEVELS, true),
             new Field("tag", "tag", TAGS, true),
+            new Field("list", "list", LISTS, true),
             new Field("course", "course", Set.of("course.completed"), true));
 
     public Field {

@@ -97,6 +97,7 @@ public final class Matcher {
             put(data, "at", value("at", type, null));
             put(data, "level", value("level", type, null));
             put(data, "tag", value("tag", type, null));
+            put(data, "list", value("list", type, null));
             put(data, "course", value("course", type, null));
             put(data, "line", value("refund.line", type, currency));
             put(data, "amount", value("refund.amount", type, currency));

@@ -2,6 +2,7 @@ package yoru.formats.imports;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
@@ -30,9 +31,11 @@ class ImportReaderTests {
             links: []
             """);
 
+    private static final Instant NOW = Instant.parse("2026-11-01T10:00:00Z");
+
     private static List<ImportEntry> read(ImportKind kind, Dates dates, String csv) {
         var rows = Rows.read(csv);
-        var reader = new ImportReader(kind, new ImportMatching(kind.guess(rows.columns()), dates), RULEBOOK);
+        var reader = new ImportReader(kind, new ImportMatching(kind.guess(rows.columns()), dates), RULEBOOK, NOW);
         assertThat(reader.missing(rows.columns())).isEmpty();
         return reader.read(rows);
     }
@@ -126,6 +129,55 @@ class ImportReaderTests {
     }
 
     @Test
+    void whatIsStillToComeIsAFaultButForEnds() {
+        var orders = read(ImportKind.ORDERS, Dates.ISO, """
+                order,email,placed,product,amount,paid
+                A,ada@post.example,2026-12-01,FIRST,90,
+                B,ada@post.example,2026-03-01,FIRST,90,2026-11-02
+                """);
+        assertThat(orders.get(0).faults())
+                .containsExactly("“2026-12-01” (placed on) is still to come: a table of the past says what was");
+        assertThat(orders.get(1).faults()).singleElement().asString().startsWith("“2026-11-02” (paid on");
+        assertThat(read(ImportKind.MEMBERSHIPS, Dates.ISO, """
+                email,level,start,end
+                ada@post.example,keeper,2025-01-01,2027-01-01
+                """).getFirst().faults())
+                .isEmpty();
+    }
+
+    @Test
+    void aWordMaySayWhatBecameOfAnOrder() {
+        var orders = read(ImportKind.ORDERS, Dates.DAY_FIRST, """
+                Order no,Customer e-mail,Date,Product name,Total,Status
+                A,ada@post.example,1/3/2026,FIRST,90,Completed
+                B,ada@post.example,1/3/2026,FIRST,90,on-hold
+                C,ada@post.example,1/3/2026,FIRST,90,Cancelled
+                D,ada@post.example,1/3/2026,FIRST,90,refunded
+                E,ada@post.example,1/3/2026,FIRST,90,lost
+                """);
+        assertThat(orders.stream()
+                        .limit(4)
+                        .map(it -> events(it).stream()
+                                .map(said -> said.split(" ")[0].replace("order.", ""))
+                                .toList()))
+                .containsExactly(
+                        List.of("placed", "paid"),
+                        List.of("placed"),
+                        List.of("placed", "cancelled"),
+                        List.of("placed", "paid", "refunded"));
+        assertThat(orders.getLast().faults())
+                .containsExactly("“lost” (status) is not known: write paid, unpaid, cancelled or refunded");
+    }
+
+    @Test
+    void howDaysAreWrittenIsGuessedFromAllOfThem() {
+        assertThat(Dates.guess(List.of("2026-03-01", "2026-03-01T10:00:00Z"))).isEqualTo(Dates.ISO);
+        assertThat(Dates.guess(List.of("01/03/2026", "2.3.2026 10:15"))).isEqualTo(Dates.DAY_FIRST);
+        assertThat(Dates.guess(List.of("01/03/2026", "03/25/2026"))).isEqualTo(Dates.MONTH_FIRST);
+        assertThat(Dates.guess(List.of("soon"))).isEqualTo(Dates.ISO);
+    }
+
+    @Test
     void membershipsAndEnrolmentsBeginAndEnd() {
         var members = read(ImportKind.MEMBERSHIPS, Dates.ISO, """
                 email,level,start,end
@@ -170,7 +222,7 @@ class ImportReaderTests {
                         Field.UNTIL,
                         "until"),
                 Dates.ISO);
-        var entries = new ImportReader(ImportKind.ENROLMENTS, matching, RULEBOOK).read(rows);
+        var entries = new ImportReader(ImportKind.ENROLMENTS, matching, RULEBOOK, NOW).read(rows);
         assertThat(entries).extracting(ImportEntry::person).containsExactly("ada@post.example", "ben@post.example");
         assertThat(entries).extracting(ImportEntry::name).containsExactly("Ada Byron", "ben@post.example");
         assertThat(entries.getFirst().facts().getFirst().event().path("data").has("until"))

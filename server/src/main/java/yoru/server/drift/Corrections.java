@@ -1,6 +1,5 @@
 package yoru.server.drift;
 
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -19,9 +18,8 @@ import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
 import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Target;
 import yoru.core.systems.Difference.Kind;
-import yoru.formats.FactReader;
-import yoru.formats.FactWriter;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
 import yoru.server.ledger.LedgerService;
@@ -126,6 +124,12 @@ public class Corrections {
     }
 
     private void correct(Connection connection, OutOfStep difference) {
+        if (difference.kind == Kind.MISSING && difference.target() instanceof Target.OfList list) {
+            // whoever is no longer on it has left it, and is not put back
+            keep(connection, difference, new Happening.ListLeft(list.list()));
+            differences.delete(difference);
+            return;
+        }
         switch (difference.kind) {
             case MISSING, DIFFERENT ->
                 ledger.person(difference.personKey)
@@ -154,8 +158,7 @@ public class Corrections {
                     "Only what a system has and Yoru does not know can be taken over. Nothing was changed.");
         }
         for (OutOfStep difference : chosen) {
-            var event = FactWriter.write(grant(known, difference, why, operator));
-            ledger.keep(connection, FactReader.parse(event.getBytes(StandardCharsets.UTF_8)));
+            keep(known, difference, grant(known, difference, why, operator));
             differences.delete(difference);
         }
         if (!chosen.isEmpty()) {
@@ -164,7 +167,13 @@ public class Corrections {
         return chosen.size();
     }
 
-    private Fact grant(Connection connection, OutOfStep difference, String why, String operator) {
+    private void keep(Connection connection, OutOfStep difference, Happening happening) {
+        var fact = new Fact(
+                new FactId("/yoru", UUID.randomUUID().toString()), difference.personKey, clock.instant(), happening);
+        ledger.keep(connection.id(), LedgerService.event(fact));
+    }
+
+    private Happening grant(Connection connection, OutOfStep difference, String why, String operator) {
         var id = UUID.randomUUID().toString();
         var reason = "found in %s and taken over by %s%s"
                 .formatted(connection.title(), operator, why.isBlank() ? "" : ": " + why.strip());
@@ -174,8 +183,7 @@ public class Corrections {
                 : Period.ofDays((int) Duration.between(clock.instant(), difference.foundUntil)
                                 .toDays()
                         + 1);
-        var given = new Happening.GrantGiven(id, List.of(Destination.to(difference.target())), length, reason);
-        return new Fact(new FactId("/yoru", id), difference.personKey, clock.instant(), given);
+        return new Happening.GrantGiven(id, List.of(Destination.to(difference.target())), length, reason);
     }
 
     private List<OutOfStep> chosen(String connection, Choice choice) {

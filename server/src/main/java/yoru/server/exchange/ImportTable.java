@@ -1,5 +1,6 @@
 package yoru.server.exchange;
 
+import java.time.Clock;
 import java.util.EnumMap;
 import java.util.HashSet;
 import java.util.List;
@@ -31,13 +32,16 @@ class ImportTable {
     private final PastFacts past;
     private final Rulebooks rulebooks;
     private final JsonMapper json;
+    private final Clock clock;
 
-    ImportTable(ImportJobs jobs, LedgerService ledger, PastFacts past, Rulebooks rulebooks, JsonMapper json) {
+    ImportTable(
+            ImportJobs jobs, LedgerService ledger, PastFacts past, Rulebooks rulebooks, JsonMapper json, Clock clock) {
         this.jobs = jobs;
         this.ledger = ledger;
         this.past = past;
         this.rulebooks = rulebooks;
         this.json = json;
+        this.clock = clock;
     }
 
     List<String> columns(ImportJob job) {
@@ -63,7 +67,7 @@ class ImportTable {
     }
 
     ImportReader reader(ImportJob job) {
-        return new ImportReader(job.kind, matching(job), rulebooks.current().rulebook());
+        return new ImportReader(job.kind, matching(job), rulebooks.current().rulebook(), clock.instant());
     }
 
     /** How many rows have come to what. */

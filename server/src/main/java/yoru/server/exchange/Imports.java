@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
@@ -15,9 +17,14 @@ import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.access.HowLong;
+import yoru.core.access.Words;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.Ledger;
 import yoru.formats.Fault;
 import yoru.formats.UnreadableException;
 import yoru.formats.imports.ImportEntry;
+import yoru.formats.imports.ImportEntry.ImportedFact;
 import yoru.formats.imports.ImportKind;
 import yoru.formats.imports.ImportMatching;
 import yoru.formats.matching.Rows;
@@ -25,6 +32,7 @@ import yoru.server.exchange.ImportJob.Fate;
 import yoru.server.exchange.ImportJob.State;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
@@ -45,14 +53,23 @@ public class Imports {
     private final ImportTable table;
     private final Journal journal;
     private final Queue queue;
+    private final Rulebooks rulebooks;
     private final JsonMapper json;
     private final Clock clock;
 
-    Imports(ImportJobs jobs, ImportTable table, Journal journal, Queue queue, JsonMapper json, Clock clock) {
+    Imports(
+            ImportJobs jobs,
+            ImportTable table,
+            Journal journal,
+            Queue queue,
+            Rulebooks rulebooks,
+            JsonMapper json,
+            Clock clock) {
         this.jobs = jobs;
         this.table = table;
         this.journal = journal;
         this.queue = queue;
+        this.rulebooks = rulebooks;
         this.json = json;
         this.clock = clock;
     }
@@ -137,8 +154,7 @@ public class Imports {
         job.kind = kind;
         job.name = name;
         job.columns = json.writeValueAsString(rows.columns());
-        job.matching =
-                json.writeValueAsString(new ImportMatching(kind.guess(rows.columns()), ImportMatching.Dates.ISO));
+        job.matching = json.writeValueAsString(guess(kind, rows));
         job.total = rows.rows().size();
         job.madeAt = clock.instant();
         job.madeBy = operator;
@@ -152,6 +168,20 @@ public class Imports {
                             .toList()));
         }
         return shown(job);
+    }
+
+    private static ImportMatching guess(ImportKind kind, Rows rows) {
+        var columns = kind.guess(rows.columns());
+        var days = Stream.of(ImportKind.Field.PLACED, ImportKind.Field.FROM)
+                .flatMap(field -> Optional.ofNullable(columns.get(field)).stream())
+                .mapToInt(rows.columns()::indexOf)
+                .boxed()
+                .flatMap(at -> rows.rows().stream()
+                        .filter(Rows.Row::fits)
+                        .map(row -> row.cells().get(at).strip()))
+                .filter(day -> !day.isEmpty())
+                .toList();
+        return new ImportMatching(columns, ImportMatching.Dates.guess(days));
     }
 
     private ShownImport shown(ImportJob job) {
@@ -206,7 +236,7 @@ public class Imports {
                     entry.number(),
                     fate,
                     entry.person(),
-                    String.join("; ", entry.isFaulty() ? entry.faults() : entry.remarks())));
+                    String.join("; ", entry.isFaulty() ? entry.faults() : remarks(entry, fate, fates.size()))));
         }
         fates.sort((a, b) -> Integer.compare(rank(a), rank(b)));
         return new ImportPreview(
@@ -218,8 +248,28 @@ public class Imports {
                 fates.stream().limit(SHOWN_ROWS).toList());
     }
 
+    /** With what it opens now, of as many as can be shown. */
+    private List<String> remarks(ImportEntry entry, Fate fate, int before) {
+        if (fate != Fate.NEW || before >= SHOWN_ROWS || entry.facts().isEmpty()) {
+            return entry.remarks();
+        }
+        var current = rulebooks.current();
+        var words = new Words(current.rulebook().school().zone());
+        var now = clock.instant();
+        var facts = Ledger.of(entry.facts().stream().map(ImportedFact::fact).toList())
+                .asOf(now);
+        var opens = current.engine().access(Histories.of(facts).person(entry.person()), now).stream()
+                .filter(one -> one.state().isOpen())
+                .map(one -> current.rulebook().title(one.target()) + ", "
+                        + HowLong.of(one).inWords(words))
+                .collect(Collectors.joining("; "));
+        return Stream.concat(
+                        entry.remarks().stream(), Stream.of(opens.isEmpty() ? "opens nothing today" : "opens " + opens))
+                .toList();
+    }
+
     private static int rank(RowFate row) {
-        return row.fate == Fate.FAULTY ? 0 : row.said.isEmpty() ? 2 : 1;
+        return row.fate == Fate.FAULTY ? 0 : row.said.startsWith("opens") || row.said.isEmpty() ? 2 : 1;
     }
 
     private static ProblemException begun(ImportJob job) {

@@ -125,6 +125,29 @@ class CommunityConnectorTests {
                         new Target.OfGroup("e9e30dba-f08f-4109-8486-d5c6a331660a"), new Target.OfArea("queen-talk"));
     }
 
+    /** RFC 7643, 8.7.1: a group's $ref is not required. */
+    @Test
+    void whereTheAddressOfAGroupIsLeftOutTheCatalogueSaysWhatItIs() {
+        var withoutAddresses = BJENSEN.replaceAll("\"\\$ref\": \"[^\"]*\", ", "");
+        answers = exchange -> {
+            var uri = exchange.getRequestURI().toString();
+            if (uri.contains("/ResourceTypes")) {
+                return new Answer(200, "{\"totalResults\": 1, \"Resources\": [{\"endpoint\": \"/Areas\"}]}", Map.of());
+            }
+            if (uri.contains("/Areas") && uri.contains("startIndex=1&")) {
+                return new Answer(
+                        200,
+                        "{\"totalResults\": 1, \"Resources\": [{\"id\": \"queen-talk\", \"displayName\": \"Queens\"}]}",
+                        Map.of());
+            }
+            return new Answer(200, uri.contains("/Users") ? withoutAddresses : NOBODY, Map.of());
+        };
+        assertThat(connector().list(place(), null).found())
+                .extracting(Connector.Found::target)
+                .containsExactly(
+                        new Target.OfGroup("e9e30dba-f08f-4109-8486-d5c6a331660a"), new Target.OfArea("queen-talk"));
+    }
+
     @Test
     void anErrorIsToldAsTheStandardSaysIt() {
         // RFC 7644, 3.12

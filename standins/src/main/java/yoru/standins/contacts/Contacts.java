@@ -14,7 +14,7 @@ import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.standins.practice.Outbox;
 
-/** People with their tags, lists and fields. Each change of a tag is reported, whoever made it. */
+/** People with their tags, lists and fields. Each change of a tag or a list is reported, whoever made it. */
 @Repository
 @Profile("contacts")
 class Contacts {
@@ -80,7 +80,7 @@ class Contacts {
                 .param("revision", revision)
                 .update();
         boolean changed = !before.map(Mark::state).orElse("off").equals(wanted.state);
-        if (changed && wanted.kind.equals("tag")) {
+        if (changed) {
             report(email, wanted, cause);
         }
         return find(email, wanted.kind, wanted.id).orElseThrow();
@@ -89,7 +89,7 @@ class Contacts {
     private void report(String email, Mark mark, @Nullable String cause) {
         var id = UUID.randomUUID().toString();
         Map<String, Object> data = new LinkedHashMap<>();
-        data.put("tag", mark.id);
+        data.put(mark.kind, mark.id);
         if (cause != null) {
             data.put("cause", cause);
         }
@@ -97,12 +97,19 @@ class Contacts {
         event.put("specversion", "1.0");
         event.put("id", id);
         event.put("source", "https://contacts.hollowoak.example");
-        event.put("type", mark.state.equals("on") ? "yoru.tag.added" : "yoru.tag.removed");
+        event.put("type", type(mark.kind, mark.state.equals("on")));
         event.put("subject", email);
         event.put("time", clock.instant().toString());
         event.put("datacontenttype", "application/json");
         event.put("data", data);
         outbox.add(id, json.writeValueAsString(event));
+    }
+
+    private static String type(String kind, boolean on) {
+        if (kind.equals("list")) {
+            return on ? "yoru.list.joined" : "yoru.list.left";
+        }
+        return on ? "yoru.tag.added" : "yoru.tag.removed";
     }
 
     private Optional<Mark> find(String email, String kind, String id) {

@@ -16,6 +16,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.MediaType;
@@ -201,11 +202,12 @@ class CommunityConnector implements Connector {
         int start = from == null ? 1 : Integer.parseInt(from);
         var answer = users(place, start, PAGE);
         var users = resources(answer);
+        var areas = users.stream().anyMatch(CommunityConnector::leavesOpenOfWhatSort) ? areas(place) : Set.<String>of();
         var found = new ArrayList<Found>();
         for (JsonNode user : users) {
             var person = Answers.text(user, "userName").toLowerCase(Locale.ROOT);
             if (user.has("groups")) {
-                Answers.each(user, "groups", group -> target(group))
+                Answers.each(user, "groups", group -> target(group, areas))
                         .forEach(target -> found.add(new Found(person, target, null, false)));
             }
         }
@@ -226,10 +228,27 @@ class CommunityConnector implements Connector {
                 .json();
     }
 
-    /** RFC 7643, 4.1.2: what a user is in, with its address as $ref. */
-    private static Target target(JsonNode group) {
+    /** RFC 7643, 4.1.2: what a user is in, with its address as $ref, which may be left out. */
+    private static Target target(JsonNode group, Set<String> areas) {
         var id = Answers.text(group, "value");
-        return group.path("$ref").asString("").contains("/Areas/") ? new Target.OfArea(id) : new Target.OfGroup(id);
+        return ref(group).contains("/Areas/") || (ref(group).isEmpty() && areas.contains(id))
+                ? new Target.OfArea(id)
+                : new Target.OfGroup(id);
+    }
+
+    private static String ref(JsonNode group) {
+        return group.path("$ref").asString("");
+    }
+
+    private static boolean leavesOpenOfWhatSort(JsonNode user) {
+        return user.path("groups").valueStream().anyMatch(group -> ref(group).isEmpty());
+    }
+
+    private Set<String> areas(Place place) {
+        return catalogue(place).stream()
+                .filter(it -> it.kind() == ItemKind.AREA)
+                .map(Listed::id)
+                .collect(Collectors.toSet());
     }
 
     /** The SDK quotes what needs quoting. */
