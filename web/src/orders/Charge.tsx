@@ -1,4 +1,6 @@
 import { api } from '../api/client';
+import { useMay } from '../session/may';
+import { Fault } from '../ui/parts';
 import { exactMoney } from '../ui/words';
 
 /** How far the charge of an order has come; nothing where a shop was not asked for one. */
@@ -11,6 +13,8 @@ export function Charge({ order }: { order: string }) {
       refetchInterval: (query) => (query.state.data?.some((one) => one.state === 'WAITING') ? 2_000 : false),
     },
   );
+  const may = useMay();
+  const again = api.useMutation('post', '/api/charges/again', { onSuccess: () => charges.refetch() });
   const charge = charges.data?.[0];
   if (charge === undefined) return null;
   const what = `${exactMoney(charge.amount, charge.currency)}, ${charge.label}`;
@@ -31,7 +35,17 @@ export function Charge({ order }: { order: string }) {
     case 'REFUSED':
       return (
         <p className="note" role="status">
-          {charge.system} refused to charge {what}: {charge.said}. The order waits to be paid otherwise.
+          {charge.system} refused to charge {what}: {charge.said}. The order waits to be paid otherwise.{' '}
+          {may.act && (
+            <button
+              className="btn btn-sm"
+              disabled={again.isPending}
+              onClick={() => again.mutate({ body: { order } })}
+            >
+              Charge again
+            </button>
+          )}
+          {again.error !== null && <Fault error={again.error} />}
         </p>
       );
     case 'LEFT':

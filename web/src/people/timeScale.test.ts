@@ -8,6 +8,7 @@ function target(start: string, end?: string): Schemas['ShownTarget'] {
   const window = {
     start,
     state: 'OPEN' as const,
+    renews: false,
     label: '',
     bars: [],
     why: [],

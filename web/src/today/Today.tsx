@@ -55,9 +55,11 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
   const outOfStep = setUp ? data.outOfStep : [];
   const waiting = findings.filter((finding) => finding.kind === 'UNKNOWN_PRODUCT');
   const gaps = findings.filter((finding) => finding.kind !== 'UNKNOWN_PRODUCT');
-  const somebody = data.failing.length + waiting.length + data.held.guests + data.held.unknown;
+  const unopened = data.untried.length + data.untaken.length + data.refused.length;
+  const somebody = unopened + data.failing.length + waiting.length + data.held.guests + data.held.unknown;
   if (
-    data.failing.length +
+    unopened +
+      data.failing.length +
       outOfStep.length +
       findings.length +
       data.endingSoon +
@@ -81,6 +83,7 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
           {data.failing.map((failing) => (
             <FailingRow key={failing.connection} failing={failing} now={now} />
           ))}
+          <UnopenedRows data={data} now={now} setUp={setUp} />
           <HeldRows held={data.held} />
           {waiting.map((finding) => (
             <FindingRow key={finding.kind + finding.subject} finding={finding} />
@@ -116,6 +119,59 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
           </Row>
         </List>
       )}
+    </>
+  );
+}
+
+/** A sale that opened nothing may be behind each of these, though no system says that it fails. */
+function UnopenedRows({ data, now, setUp }: { data: TodayData; now: number; setUp: boolean }) {
+  return (
+    <>
+      {data.refused.map((charge) => (
+        <Row
+          key={charge.order}
+          mark="grave"
+          title={`${charge.system} refused to charge ${charge.person}`}
+          text={`order ${charge.order}: ${charge.said}`}
+        >
+          <Link className="btn btn-primary" to="/orders/$id" params={{ id: charge.order }}>
+            Look
+          </Link>
+        </Row>
+      ))}
+      {data.untaken.map((reports) => (
+        <Row
+          key={reports.connection}
+          mark="grave"
+          title={`${counted(reports.many, 'report', 'reports')} of ${reports.system} could not be taken up`}
+          text={`a sale may be among them; the latest: ${reports.said}`}
+        >
+          {setUp && (
+            <Link
+              className="btn btn-primary"
+              to="/systems/$id"
+              params={{ id: reports.connection }}
+              search={{ view: 'matching' }}
+            >
+              Look
+            </Link>
+          )}
+        </Row>
+      ))}
+      {data.untried.map((one) => (
+        <Row
+          key={one.connection}
+          mark="grave"
+          title={`${one.system} is told nothing, though nothing fails`}
+          text={`${counted(one.many, 'thing waits', 'things wait')} since ${fromNow(one.since, now)}; the server's log may say why`}
+        >
+          {setUp && (
+            <Link className="btn" to="/systems/$id" params={{ id: one.connection }}>
+              Look
+            </Link>
+          )}
+        </Row>
+      ))}
     </>
   );
 }

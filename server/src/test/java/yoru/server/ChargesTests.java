@@ -98,6 +98,19 @@ class ChargesTests {
                         .asInt())
                 .isEqualTo(1);
         assertThat(school.classroom.has(person, "first-hive")).isFalse();
+
+        assertThat(operator.read("/api/today").path("refused").findValuesAsString("order"))
+                .contains(order);
+        school.classroom.behave(
+                "charging " + person, (exchange, id) -> StubClassroom.say(exchange, 200, "{\"id\": \"" + id + "\"}"));
+        var again = "{\"order\": \"" + order + "\"}";
+        assertThat(operator.post("/api/charges/again", again).statusCode()).isEqualTo(200);
+        becomes(order, "PAID");
+        assertThat(keysOfCharges()).as("the first key is answered as before").endsWith("yoru-charge-" + order + "-2");
+        assertThat(operator.post("/api/charges/again", again).statusCode()).isEqualTo(409);
+        assertThat(operator.read("/api/today").path("refused").findValuesAsString("order"))
+                .doesNotContain(order);
+        await().atMost(20, SECONDS).until(() -> school.classroom.has(person, "first-hive"));
     }
 
     @Test

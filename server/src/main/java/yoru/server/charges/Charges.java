@@ -146,13 +146,60 @@ public class Charges {
                 .toList();
     }
 
+    /** Has a charge that was refused asked for once more. */
+    @Transactional
+    public void again(String order, String operator) {
+        var charge = charges.lock(order)
+                .orElseThrow(() -> ProblemException.notFound("Nothing is to be charged for order " + order + "."));
+        if (charge.state != State.REFUSED || isSettled(order)) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT,
+                    "This is not charged again",
+                    charge.state == State.WAITING
+                            ? "The shop has not answered yet."
+                            : "Nothing of it is owed any more.");
+        }
+        charge.askAgain(operator, clock.instant());
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                "The shop is asked again to charge order " + order,
+                charge.label,
+                operator,
+                ledger.person(charge.personKey).map(Person::id).orElse(null),
+                null));
+        queue.now(ChargeTasks.CHARGE, order + "#" + charge.attempt);
+    }
+
+    /** A charge that was refused, of an order that is still to be paid. */
+    public record Refused(String order, String system, String person, String said) {}
+
+    @Transactional(readOnly = true)
+    public List<Refused> refused() {
+        return charges.findByStateOrderByAskedAt(State.REFUSED).stream()
+                .filter(charge -> !isSettled(charge.orderId))
+                .map(charge -> new Refused(
+                        charge.orderId,
+                        connections.title(charge.connectionId),
+                        ledger.person(charge.personKey).map(Person::name).orElse(charge.personKey),
+                        charge.said))
+                .toList();
+    }
+
+    private boolean isSettled(String order) {
+        return ledger.order(order, clock.instant())
+                .filter(it -> it.paid().isEmpty() && it.cancelled().isEmpty())
+                .isEmpty();
+    }
+
     /**
      * Asks the shop, and enters the payment when it says so. Where anything breaks in between it is asked again under the
      * same key.
      *
+     * @param task the order, and which try it is where it is not the first
      * @return whether there is nothing left to do
      */
-    boolean attempt(String order) {
+    boolean attempt(String task) {
+        var order = task.split("#", 2)[0];
         var charge = transactions.execute(status -> stillWanted(order));
         if (charge == null) {
             return true;
@@ -164,7 +211,7 @@ public class Charges {
                     .charge(
                             connections.place(shop),
                             new Connector.Charge(
-                                    "yoru-charge-" + order,
+                                    charge.key(),
                                     charge.personKey,
                                     charge.method,
                                     charge.amount,

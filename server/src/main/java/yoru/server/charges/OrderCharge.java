@@ -34,6 +34,9 @@ class OrderCharge {
     /** As people know it. */
     String label;
 
+    /** Which try of somebody's it is; each has a key of its own, for the same key is answered as before. */
+    int attempt = 1;
+
     BigDecimal amount;
     String currency;
 
@@ -51,6 +54,19 @@ class OrderCharge {
 
     @SuppressWarnings("NullAway.Init")
     protected OrderCharge() {}
+
+    String key() {
+        return "yoru-charge-" + orderId + (attempt == 1 ? "" : "-" + attempt);
+    }
+
+    void askAgain(String operator, Instant at) {
+        attempt++;
+        state = State.WAITING;
+        said = "";
+        askedAt = at;
+        askedBy = operator;
+        answeredAt = null;
+    }
 
     void answer(State became, String words, Instant at) {
         state = became;

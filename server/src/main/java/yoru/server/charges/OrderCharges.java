@@ -12,6 +12,8 @@ interface OrderCharges extends JpaRepository<OrderCharge, String> {
 
     List<OrderCharge> findByPersonKeyIn(Collection<String> people);
 
+    List<OrderCharge> findByStateOrderByAskedAt(OrderCharge.State state);
+
     @Lock(LockModeType.PESSIMISTIC_WRITE)
     @Query("select c from OrderCharge c where c.orderId = :order")
     Optional<OrderCharge> lock(String order);

@@ -37,6 +37,9 @@ public class Deliveries {
     /** Letters and events that were sent can be sent again for this long. */
     private static final Duration SENT_KEPT = Duration.ofDays(30);
 
+    /** Whatever is to be told is tried well before. */
+    private static final Duration LONG = Duration.ofMinutes(10);
+
     private static final int SHOWN = 200;
 
     private final DeliveryTable table;
@@ -413,7 +416,19 @@ public class Deliveries {
 
     @Transactional(readOnly = true)
     public List<Tally> tally() {
-        return table.tally().stream()
+        return shown(table.tally());
+    }
+
+    /** What waits for long in systems that are on and was never tried: nothing fails, and nothing is told. */
+    @Transactional(readOnly = true)
+    public List<Tally> untried() {
+        return shown(table.untried(State.WAITING, clock.instant().minus(LONG))).stream()
+                .filter(it -> connections.get(it.connection()).isOn() && !gates.isShut(it.connection()))
+                .toList();
+    }
+
+    private static List<Tally> shown(List<DeliveryTable.Tally> rows) {
+        return rows.stream()
                 .map(row -> new Tally(row.getConnection(), row.getStatus(), row.getMany(), row.getOldest()))
                 .toList();
     }

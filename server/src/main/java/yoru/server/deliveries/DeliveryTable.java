@@ -47,6 +47,13 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             order by case when d.matter = 'account' then 0 else 1 end, d.wantedAt, d.id""")
     List<Delivery> waiting(String connection, long person, State waiting);
 
+    /** Of what waits and was never tried, though it was to be by then: how much in which system, and since when. */
+    @Query("""
+            select d.connectionId as connection, d.status as status, count(d) as many, min(d.wantedAt) as oldest
+            from Delivery d where d.status = :waiting and d.attempts = 0 and d.wantedAt < :before
+            group by d.connectionId, d.status""")
+    List<Tally> untried(State waiting, Instant before);
+
     /** Those that have failed at least once, the oldest first. */
     @Query(
             "select d from Delivery d where d.status <> :answered and d.failingSince is not null order by d.failingSince, d.id")

@@ -23,6 +23,8 @@ interface ReceivedTable extends JpaRepository<Received, Long> {
     /** Those that are not taken up, in the order in which they came. */
     List<Received> findByConnectionIdAndOutcomeInOrderById(String connectionId, Collection<Outcome> outcomes);
 
+    List<Received> findByConnectionIdAndOutcomeOrderByIdDesc(String connectionId, Outcome outcome, Limit limit);
+
     long countByConnectionIdAndOutcome(String connectionId, Outcome outcome);
 
     @Modifying

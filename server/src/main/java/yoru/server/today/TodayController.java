@@ -14,10 +14,12 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.systems.Difference;
 import yoru.server.access.Openings;
+import yoru.server.charges.Charges;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.drift.Checks;
 import yoru.server.findings.SchoolFindings;
 import yoru.server.findings.SchoolFindings.ShownFinding;
+import yoru.server.intake.Untaken;
 import yoru.server.ledger.LedgerService;
 import yoru.server.orders.OrderBook;
 import yoru.server.reception.HeldBack;
@@ -38,6 +40,8 @@ class TodayController {
     private final Checks checks;
     private final OrderBook orders;
     private final HeldBack held;
+    private final Untaken untaken;
+    private final Charges charges;
     private final Clock clock;
 
     TodayController(
@@ -49,6 +53,8 @@ class TodayController {
             Checks checks,
             OrderBook orders,
             HeldBack held,
+            Untaken untaken,
+            Charges charges,
             Clock clock) {
         this.connections = connections;
         this.ledger = ledger;
@@ -58,12 +64,17 @@ class TodayController {
         this.checks = checks;
         this.orders = orders;
         this.held = held;
+        this.untaken = untaken;
+        this.charges = charges;
         this.clock = clock;
     }
 
     record Today(
             @Nullable Instant lastSale,
             List<Failing> failing,
+            List<Untried> untried,
+            List<Untaken.Reports> untaken,
+            List<Charges.Refused> refused,
             List<AtOdds> outOfStep,
             List<ShownFinding> findings,
             OrderBook.Waiting orders,
@@ -71,6 +82,9 @@ class TodayController {
             long endingSoon,
             Since sinceYesterday,
             List<SystemHealth> systems) {}
+
+    /** A system that is told nothing, though nothing fails. */
+    record Untried(String connection, String system, long many, Instant since) {}
 
     /** A system that does not do what it was told. */
     record Failing(
@@ -120,6 +134,12 @@ class TodayController {
         return new Today(
                 ledger.lastSale().orElse(null),
                 failing(failing),
+                deliveries.untried().stream()
+                        .map(it -> new Untried(
+                                it.connection(), connections.title(it.connection()), it.many(), it.oldest()))
+                        .toList(),
+                untaken.all(),
+                charges.refused(),
                 outOfStep(),
                 findings.urgent(),
                 orders.waiting(),
