@@ -154,7 +154,7 @@ class WholeEngineTests {
                         .formatted(grid.path("version").asInt(), cell));
         assertThat(longer.statusCode()).as(longer.body()).isEqualTo(200);
         assertThat(json(longer).path("difference").get(0).asString())
-                .isEqualTo("First Hive now opens First Hive from 1 Jan 2020, for 2 years; again adds to it;"
+                .isEqualTo("First Hive now opens First Hive for 2 years, not before 1 Jan 2020; again adds to it;"
                         + " a refund ends it");
         var after = latest();
         var links = List.copyOf(after.path("links").valueStream().toList());

@@ -145,7 +145,7 @@ class ConnectorKitTests {
         standIn.behave("faultyOneIn=1");
         assertThat(assertTrouble(pair, wish, Trouble.BROKEN).words()).isEqualTo("answered 500: bees in the server");
         standIn.behave("down=true");
-        assertTrouble(pair, wish, Trouble.AWAY);
+        assertTrouble(pair, wish, Trouble.CUT_OFF);
         if (pair == Pair.CLASSROOM) { // it takes its time, and is the same for all
             standIn.behave("slowSeconds=7");
             assertTrouble(pair, wish, Trouble.SLOW);
