@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Holding.Held;
 import yoru.core.ledger.Fact;
@@ -27,17 +28,12 @@ import yoru.core.rulebook.RulebookIndex;
  */
 final class Allowances {
 
-    /** A level that can count, and when. */
-    private record Counted(Level level, List<Held> holdings, Windows held, Windows grace) {
-
-        boolean endsAt(Instant moment) {
-            return held.asList().stream().anyMatch(window -> moment.equals(window.endOrNone()));
-        }
-
-        boolean renewsAt(Instant moment) {
-            return holdings.stream().anyMatch(one -> one.renewsAt(moment));
-        }
-    }
+    /**
+     * A level that can count, and when.
+     *
+     * @param renewing when it ends only if a payment does not come
+     */
+    private record Counted(Level level, Windows held, Windows grace, Set<Instant> ends, Set<Instant> renewing) {}
 
     /** A course in its place. */
     private record Place(Level level, Fact choice) {}
@@ -76,7 +72,12 @@ final class Allowances {
             paidFor.addAll(one.effective().minus(one.grace()).asList());
         }
         var all = Windows.of(open);
-        return new Counted(level, holdings, all, all.minus(Windows.of(paidFor)));
+        return new Counted(
+                level,
+                all,
+                all.minus(Windows.of(paidFor)),
+                all.asList().stream().flatMap(window -> window.end().stream()).collect(Collectors.toSet()),
+                holdings.stream().flatMap(one -> one.renewsAt().stream()).collect(Collectors.toSet()));
     }
 
     /** A course as long as it keeps its place in one level. */
@@ -215,8 +216,8 @@ final class Allowances {
     }
 
     private static Ending.Cause whyNoLonger(Counted level, Instant moment) {
-        return level.endsAt(moment)
-                ? new Ending.Cause.WithLevel(level.level, level.renewsAt(moment))
+        return level.ends.contains(moment)
+                ? new Ending.Cause.WithLevel(level.level, level.renewing.contains(moment))
                 : new Ending.Cause.PlaceLost();
     }
 

@@ -166,12 +166,13 @@ public sealed interface Holding {
             return Windows.of(span()).minus(suspended).minus(takenOut);
         }
 
-        /** Whether it ends then only if a payment does not come. */
-        boolean renewsAt(Instant moment) {
-            return through != null
-                    && through.renews()
-                    && !effective().isEmpty()
-                    && moment.equals(effective().asList().getLast().endOrNone());
+        /** When it ends only if a payment does not come; none = it does not. */
+        Optional<Instant> renewsAt() {
+            if (through == null || !through.renews()) {
+                return Optional.empty();
+            }
+            var open = effective();
+            return open.isEmpty() ? Optional.empty() : open.asList().getLast().end();
         }
 
         Held without(Windows covered) {

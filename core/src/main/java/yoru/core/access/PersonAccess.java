@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -44,6 +45,7 @@ final class PersonAccess {
     private final List<Entitlement> entitlements = new ArrayList<>();
     private final Map<Level, List<Held>> levels = new LinkedHashMap<>();
     private final Allowances allowances;
+    private @Nullable PaidFor paidFor;
 
     /** @param purchases looks at an order; the same order may be asked for by several people */
     PersonAccess(
@@ -150,8 +152,7 @@ final class PersonAccess {
     private List<? extends Holding> followed(Happening.Followed follows) {
         return switch (follows) {
             case Happening.Followed.OfSubscription it ->
-                history.subscriptions().stream()
-                        .filter(subscription -> subscription.id().equals(it.subscription()))
+                Optional.ofNullable(paidFor().subscriptions.get(it.subscription())).stream()
                         .flatMap(subscription -> index
                                 .product(subscription.details().product())
                                 .stream()
@@ -159,12 +160,27 @@ final class PersonAccess {
                                         product -> SubscriptionRuns.of(subscription, product, calendar, true).stream()))
                         .toList();
             case Happening.Followed.OfLine it ->
-                history.orders().stream()
-                        .filter(order -> order.id().equals(it.order()))
+                Optional.ofNullable(paidFor().orders.get(it.order())).stream()
                         .flatMap(order -> purchases.apply(order).ofBuyer().stream())
                         .filter(holding -> holding.line().line().equals(it.line()))
                         .toList();
         };
+    }
+
+    /** What the person pays for, by id. */
+    private record PaidFor(Map<String, Subscription> subscriptions, Map<String, Order> orders) {}
+
+    private PaidFor paidFor() {
+        if (paidFor == null) {
+            paidFor = new PaidFor(new HashMap<>(), new HashMap<>());
+            for (Subscription one : history.subscriptions()) {
+                paidFor.subscriptions.put(one.id(), one);
+            }
+            for (Order one : history.orders()) {
+                paidFor.orders.put(one.id(), one);
+            }
+        }
+        return paidFor;
     }
 
     private void bought() {

@@ -52,7 +52,7 @@ public final class TermsInWords {
         };
     }
 
-    /** Whether anything that the source covers is paid for again and again or in parts. */
+    /** Whether anything that the source covers is paid for again and again; what is paid in parts is owned in the end. */
     private static boolean paidAgain(Source source, Rulebook rulebook) {
         return rulebook.products().stream()
                 .filter(product -> switch (source) {
@@ -62,8 +62,8 @@ public final class TermsInWords {
                     case Source.OfLevel _, Source.OfTag _, Source.OfCompleted _ -> false;
                 })
                 .anyMatch(product -> switch (product.billing()) {
-                    case Billing.Recurring _, Billing.Instalments _ -> true;
-                    case Billing.Once _, Billing.Free _ -> false;
+                    case Billing.Recurring _ -> true;
+                    case Billing.Once _, Billing.Free _, Billing.Instalments _ -> false;
                 });
     }
 

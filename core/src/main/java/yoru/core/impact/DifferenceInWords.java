@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import yoru.core.access.TermsInWords;
+import yoru.core.access.Words;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookDifference;
@@ -31,7 +32,7 @@ public final class DifferenceInWords {
                 lines.add(sentence(before, link, "no longer opens"));
             }
         }
-        lines.addAll(new RulebookDifference(before, after).more());
+        lines.addAll(new RulebookDifference(before, after).more(Words::period));
         return List.copyOf(lines);
     }
 

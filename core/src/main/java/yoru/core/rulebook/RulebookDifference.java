@@ -1,11 +1,12 @@
 package yoru.core.rulebook;
 
+import java.time.Period;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
+import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -21,6 +22,9 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
             Terms terms,
             Applies applies,
             @Nullable String termsName) {}
+
+    /** What is different is said for each link that it counts for. */
+    private static final String IN_ITS_LINKS = "";
 
     /** The cells that have to be changed. */
     public List<CellChange> cells() {
@@ -40,11 +44,15 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
         return changes;
     }
 
-    /** What differs besides the cells and what things are called, a sentence each. */
-    public List<String> more() {
+    /**
+     * What differs besides the cells and what things are called, a sentence each.
+     *
+     * @param periods says a period in words
+     */
+    public List<String> more(Function<Period, String> periods) {
         var lines = new ArrayList<String>();
         school(lines);
-        changed(lines, "level", before.levels(), after.levels(), Level::id, Level::title, level -> level);
+        changed(lines, "level", before.levels(), after.levels(), Level::id, Level::title, RulebookDifference::of);
         changed(
                 lines,
                 "product",
@@ -52,15 +60,8 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
                 after.products(),
                 Product::id,
                 Product::title,
-                product -> List.of(product.billing(), product.quantity(), product.opensOn(), product.options()));
-        changed(
-                lines,
-                "course",
-                before.courses(),
-                after.courses(),
-                Course::id,
-                Course::title,
-                course -> List.of(course.premium(), course.sections()));
+                product -> of(product, periods));
+        changed(lines, "course", before.courses(), after.courses(), Course::id, Course::title, RulebookDifference::of);
         changed(
                 lines,
                 "terms",
@@ -68,8 +69,79 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
                 after.namedTerms(),
                 NamedTerms::id,
                 NamedTerms::title,
-                NamedTerms::terms);
+                terms -> Map.of(IN_ITS_LINKS, terms.terms().toString()));
         return lines;
+    }
+
+    /** What there is to say of a thing, by what it is about. */
+    private static Map<String, String> of(Level level) {
+        return Map.of(
+                "its ladder",
+                level.ladder().map(ladder -> ladder + ", rank " + level.rank()).orElse("none"),
+                "courses to choose",
+                level.allowance()
+                        .map(allowance -> allowance.courses()
+                                + (allowance.premium().isPresent()
+                                        ? ", " + allowance.premium().getAsInt() + " of them premium"
+                                        : "")
+                                + (allowance.categories().isEmpty()
+                                        ? ""
+                                        : ", of " + String.join(", ", allowance.categories()))
+                                + (allowance.except().isEmpty()
+                                        ? ""
+                                        : ", but " + String.join(", ", allowance.except())))
+                        .orElse("none"));
+    }
+
+    private static Map<String, String> of(Product product, Function<Period, String> periods) {
+        return Map.of(
+                "paid for",
+                switch (product.billing()) {
+                    case Billing.Once _ -> "once";
+                    case Billing.Free _ -> "not at all";
+                    case Billing.Instalments it ->
+                        "in %d parts, every %s%s"
+                                .formatted(it.count(), periods.apply(it.every()), grace(it.grace(), periods));
+                    case Billing.Recurring it ->
+                        "every %s%s%s"
+                                .formatted(
+                                        periods.apply(it.every()),
+                                        it.cycles().isPresent()
+                                                ? ", " + it.cycles().getAsInt() + " times"
+                                                : "",
+                                        grace(it.grace(), periods));
+                },
+                "more than one",
+                switch (product.quantity()) {
+                    case ONCE -> "counts as one";
+                    case LONGER -> "lasts longer";
+                    case SEATS -> "makes seats";
+                },
+                "opens when",
+                product.opensOn().map(on -> on.name().toLowerCase(Locale.ROOT)).orElse("as the school says"),
+                "options",
+                product.options().isEmpty()
+                        ? "none"
+                        : product.options().stream().map(Option::title).collect(Collectors.joining(", ")));
+    }
+
+    private static String grace(Period grace, Function<Period, String> periods) {
+        return grace.isZero() ? "" : ", with " + periods.apply(grace) + " of grace";
+    }
+
+    private static Map<String, String> of(Course course) {
+        return Map.of(
+                "premium",
+                course.premium() ? "yes" : "no",
+                "sections",
+                course.sections().isEmpty()
+                        ? "none"
+                        : course.sections().stream()
+                                .map(section -> section.title()
+                                        + section.tier()
+                                                .map(tier -> " (" + tier + ")")
+                                                .orElse(""))
+                                .collect(Collectors.joining(", ")));
     }
 
     private void school(List<String> lines) {
@@ -109,15 +181,24 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
             List<T> now,
             Function<T, String> id,
             Function<T, String> title,
-            Function<T, Object> content) {
+            Function<T, Map<String, String>> content) {
         Map<String, T> known = old.stream().collect(Collectors.toMap(id, Function.identity(), (one, other) -> one));
         for (T thing : now) {
             var was = known.remove(id.apply(thing));
             var name = "%s %s".formatted(sort, title.apply(thing));
             if (was == null) {
                 lines.add("New: " + name);
-            } else if (!Objects.equals(content.apply(was), content.apply(thing))) {
-                lines.add("Changed: " + name);
+            } else {
+                var before = content.apply(was);
+                new TreeMap<>(content.apply(thing)).forEach((about, said) -> {
+                    if (!said.equals(before.get(about))) {
+                        lines.add(
+                                about.equals(IN_ITS_LINKS)
+                                        ? "Changed: " + name
+                                        : "Changed: %s: %s: %s (was %s)"
+                                                .formatted(name, about, said, before.get(about)));
+                    }
+                });
             }
         }
         known.values().forEach(gone -> lines.add("Gone: %s %s".formatted(sort, title.apply(gone))));

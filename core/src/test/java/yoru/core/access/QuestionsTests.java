@@ -125,7 +125,7 @@ class QuestionsTests {
                 .extracting(step -> step.title() + ": " + step.text())
                 .containsExactly(
                         "Bought and paid: Order 1, line 1: PLAN. €9.00, 1 Mar 2025.",
-                        "The mapping says: PLAN opens member as long as it is paid for; a refund ends it. Link L1, rulebook 3.",
+                        "The mapping says: PLAN opens member always; a refund ends it. Link L1, rulebook 3.",
                         "A payment is missing: Closed from 26 Mar 2025 until it comes.",
                         "The mapping says: Tag member opens queen-rearing as long as it is held. Link L2, rulebook 3.",
                         "So it is closed until the payment comes: 1 Mar 2025 to 26 Mar 2025; it goes on with the payment");

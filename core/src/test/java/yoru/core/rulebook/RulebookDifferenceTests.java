@@ -2,6 +2,7 @@ package yoru.core.rulebook;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.time.Period;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
@@ -50,10 +51,26 @@ class RulebookDifferenceTests {
                 world.downloads(),
                 world.lists(),
                 world.links());
-        assertThat(new RulebookDifference(world, other).more())
+        assertThat(new RulebookDifference(world, other).more(Period::toString))
                 .contains("Gone: level " + world.levels().getFirst().title())
                 .anySatisfy(line -> assertThat(line).contains("open when an order is fulfilled (was"));
-        assertThat(new RulebookDifference(world, world).more()).isEmpty();
+        assertThat(new RulebookDifference(world, world).more(Period::toString)).isEmpty();
+    }
+
+    @Test
+    void ofWhatChangedItSaysWhat() {
+        var monthly = new Product(
+                "CIRCLE",
+                "Circle",
+                List.of(),
+                new Billing.Recurring(Period.ofMonths(1), Period.ofDays(7), Period.ZERO, null, false));
+        var once = new Product("CIRCLE", "Circle", List.of(), new Billing.Once());
+        var world = World.of(3).rulebook();
+        assertThat(new RulebookDifference(
+                                world.withCatalogue(world.courses(), List.of(once)),
+                                world.withCatalogue(world.courses(), List.of(monthly)))
+                        .more(Period::toString))
+                .containsExactly("Changed: product Circle: paid for: every P1M, with P7D of grace (was once)");
     }
 
     private static Set<Said> said(Rulebook rulebook) {
