@@ -170,9 +170,11 @@ function Figure({ figure, tone, words }: { figure: Schemas['Figure']; tone?: str
     <div>
       <strong className={tone}>{figure.people}</strong> {words}
       {figure.back !== undefined && (
-        <small className="bad">
-          {figure.forATime < figure.people && `${figure.forATime} of them `}out until{' '}
-          {shownDate(figure.back, zone)}
+        <small>
+          <span className="bad">
+            {figure.forATime < figure.people && `${figure.forATime} of them `}out until{' '}
+            {shownDate(figure.back, zone)}
+          </span>
         </small>
       )}
       {figure.later > 0 && figure.later < figure.people && <small>{figure.later} only later</small>}
