@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { cellKey, type CellKey, type Draft } from './draft';
 import type { Grid, SourceRow, TargetColumn, Used } from './shown';
-import { isSeldom, opensSomething } from './shown';
+import { around, isSeldom, opensSomething } from './shown';
 import { FIRST_TERMS, inWords, type Terms } from './terms';
 
 interface Props {
@@ -57,6 +57,26 @@ export function Lists({ by, sources, targets, all, inUse, draft, onEdit, onSet }
                     onSet={onSet}
                   />
                 ))}
+                {'target' in head &&
+                  around(inUse.cells, head).map((way) => (
+                    <li key={way.key}>
+                      {all.sources.find((row) => row.source === way.source)?.title ?? way.source}{' '}
+                      <span className="soft">
+                        opens all of {way.category},{' '}
+                        {inWords(
+                          way.terms,
+                          all.sources.find((row) => row.source === way.source),
+                        )}
+                      </span>{' '}
+                      <button
+                        className="link"
+                        aria-label={`All of ${way.category}, but not ${head.title}`}
+                        onClick={() => onSet([[way.key, way.without]])}
+                      >
+                        But not this one
+                      </button>
+                    </li>
+                  ))}
               </ul>
             </div>
             <More

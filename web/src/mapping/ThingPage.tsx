@@ -11,7 +11,7 @@ import { CourseRules } from './CourseRules';
 import { LevelRules } from './LevelRules';
 import { ProductRules } from './ProductRules';
 import { idIn, sortIn } from './paths';
-import { withDrafted, type Grid } from './shown';
+import { around, type Grid, withDrafted } from './shown';
 import { placeOf } from './sorts';
 import { asShared, inWords, termsIn } from './terms';
 import { TermsEditor } from './TermsEditor';
@@ -208,11 +208,34 @@ function Ways({ path, grid: inForce, now, draft }: Props) {
       </section>
     );
   const place = placeOf(path);
+  const column = grid.targets.find((one) => one.target === path);
+  const whole = column === undefined ? [] : around(new Map(cells), column);
   return (
     <>
       {list('Opens', 0)}
       {list('The ways into it', 1)}
-      {side(0).length + side(1).length === 0 && <p className="warn">Nothing is mapped to it yet.</p>}
+      {whole.length > 0 && (
+        <section>
+          <h3>The ways into it with its category</h3>
+          <ul className="facts">
+            {whole.map((way) => (
+              <li key={way.key}>
+                <ToPage page={pageOf(way.source, grid)}>{title(way.source)}</ToPage>{' '}
+                <span>
+                  opens all of {way.category},{' '}
+                  {inWords(
+                    way.terms,
+                    grid.sources.find((row) => row.source === way.source),
+                  )}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {side(0).length + side(1).length + whole.length === 0 && (
+        <p className="warn">Nothing is mapped to it yet.</p>
+      )}
       {place !== undefined && (
         <Link className="btn btn-sm" to="/mapping" search={place}>
           On the grid

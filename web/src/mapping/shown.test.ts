@@ -1,6 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { cellKey, effectiveCells, NO_DRAFT, published, type Draft } from './draft';
-import { isUnfinished, sharedTerms, shown, used, withDrafted, type Grid, type SourceRow } from './shown';
+import {
+  around,
+  type Grid,
+  isUnfinished,
+  sharedTerms,
+  shown,
+  type SourceRow,
+  used,
+  withDrafted,
+} from './shown';
 import type { Terms } from './terms';
 
 const YEAR: Terms = { length: 'P1Y', refund: 'end' };
@@ -85,6 +94,19 @@ describe('what of the grid is shown', () => {
     const inUse = used(new Map(), GRID);
     const live = GRID.sources[2];
     expect(live && isUnfinished(live, GRID, inUse)).toBe(false);
+  });
+
+  it('finds the ways into a course through its category, and the same without it', () => {
+    const hive = { target: 'course/hive', sort: 'course', category: 'starter' };
+    const cells = new Map([
+      [cellKey('product/ALL', 'category/starter'), YEAR],
+      [cellKey('product/BUT', 'category/starter'), { ...YEAR, except: ['hive'] }],
+      [cellKey('product/OTHER', 'category/advanced'), YEAR],
+    ]);
+    const ways = around(cells, hive);
+    expect(ways.map((way) => way.source)).toEqual(['product/ALL']);
+    expect(ways[0]?.without.except).toEqual(['hive']);
+    expect(around(cells, { ...hive, sort: 'area' })).toEqual([]);
   });
 
   it('counts a course as opened by its category, but for the exceptions', () => {

@@ -41,6 +41,40 @@ export function used(cells: ReadonlyMap<CellKey, Terms>, grid: Grid): Used {
   return { cells, sources, targets };
 }
 
+/** A way into a course that is a link to its whole category. */
+export interface Around {
+  key: CellKey;
+  source: string;
+  category: string;
+  terms: Terms;
+  /** The same link without this course. */
+  without: Terms;
+}
+
+/** The ways into a course through its category, which have no cell of their own in its column. */
+export function around(
+  cells: ReadonlyMap<CellKey, Terms>,
+  target: Pick<TargetColumn, 'target' | 'sort' | 'category'>,
+): Around[] {
+  if (target.sort !== 'course' || target.category === '') return [];
+  const course = idIn(target.target);
+  return [...cells].flatMap(([key, terms]) => {
+    const [source, to] = cellOf(key);
+    const excepted = terms.except ?? [];
+    return to === `category/${target.category}` && !excepted.includes(course)
+      ? [
+          {
+            key,
+            source,
+            category: target.category,
+            terms,
+            without: { ...terms, except: [...excepted, course] },
+          },
+        ]
+      : [];
+  });
+}
+
 /** Whether a product, one of its options, or the whole product for an option, opens something. */
 export function opensSomething(row: SourceRow, grid: Grid, inUse: Used): boolean {
   if (inUse.sources.has(row.source)) return true;
