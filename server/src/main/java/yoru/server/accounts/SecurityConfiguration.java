@@ -68,7 +68,7 @@ class SecurityConfiguration {
         return http.securityContext(context -> context.securityContextRepository(contexts))
                 .authorizeHttpRequests(requests -> requests.requestMatchers("/api/session", "/api/owner")
                         .permitAll()
-                        .requestMatchers("/actuator/prometheus")
+                        .requestMatchers("/actuator/prometheus", "/actuator/quiet")
                         .access(IpAddressAuthorizationManager.hasIpAddress("127.0.0.1"))
                         .requestMatchers("/api/team/**")
                         .access(atLeast(Role.OWNER, accounts))

@@ -1,0 +1,130 @@
+package yoru.server;
+
+import static java.util.concurrent.TimeUnit.SECONDS;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+import static yoru.server.TestSchool.someone;
+
+import java.time.Instant;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import yoru.server.systems.Connections;
+import yoru.server.systems.SystemKind;
+
+/** A letter says that a door is open only once the system behind the door has said so. */
+@ServerTest
+class LetterTests {
+
+    @Autowired
+    private TestSchool school;
+
+    @Autowired
+    private Connections connections;
+
+    @Autowired
+    private JdbcClient jdbc;
+
+    private Operator operator;
+
+    @BeforeEach
+    void connectAMailbox() {
+        operator = Operator.signedIn(school);
+        if (connections.find("mailbox").isEmpty()) {
+            connections.connect(new Connections.Wanted(
+                    "mailbox", SystemKind.MAILBOX, "Mailbox", "smtp://127.0.0.1:1", TestSchool.SECRET, "token"));
+        }
+    }
+
+    private List<String> letters(String person) {
+        return jdbc.sql("""
+                        select d.content ->> 'subject' || ' / ' || (d.content ->> 'text')
+                        from delivery d join person p on p.id = d.person_id
+                        where p.person_key = ? and d.matter like 'letter/%' order by d.id""").param(person).query(String.class).list();
+    }
+
+    private long waiting(String person) {
+        return jdbc.sql("""
+                        select count(*) from announcement a join person p on p.id = a.person_id
+                        where p.person_key = ?""").param(person).query(Long.class).single();
+    }
+
+    private void fails(String person, String matter) {
+        await().atMost(60, SECONDS)
+                .until(() ->
+                        jdbc.sql("""
+                        select count(*) from delivery d join person p on p.id = d.person_id
+                        where p.person_key = ? and d.matter = ? and d.failing_since is not null""").params(person, matter).query(Long.class).single() == 1);
+    }
+
+    @Test
+    void itWaitsUntilTheClassroomHasConfirmed() {
+        var person = someone();
+        school.classroom.behave(person, StubClassroom.NONSENSE);
+        school.buys(person, "HONEY", Instant.now());
+        fails(person, "course/honey");
+        assertThat(waiting(person)).isEqualTo(1);
+        assertThat(letters(person))
+                .as("nobody is told of a door that may be shut")
+                .isEmpty();
+        school.classroom.behave(person, StubClassroom.OBEDIENT);
+        await().atMost(60, SECONDS).until(() -> letters(person).size() == 1);
+        assertThat(letters(person).getFirst())
+                .startsWith("Honey Harvest is open for you / ")
+                .contains("- Honey Harvest. In Classroom:\n  " + school.classroom.address(), "Sign in as " + person)
+                .doesNotContain("until");
+        assertThat(waiting(person)).isZero();
+    }
+
+    @Test
+    void whatIsRefusedIsLeftOutUntilItIsConfirmedAfterAll() {
+        var person = someone();
+        school.classroom.behave(person, (exchange, state) -> {
+            if (exchange.getRequestURI().getPath().contains("/honey/")) {
+                StubClassroom.say(exchange, 404, "{\"detail\": \"there is no course honey\"}");
+            } else {
+                StubClassroom.OBEDIENT.answer(exchange, state);
+            }
+        });
+        var now = Instant.now();
+        var order = TestSchool.orderId();
+        school.report(TestSchool.event("placed", person, now, """
+                {"order": "%s", "channel": "shop", "currency": "EUR",
+                 "lines": [{"line": "1", "product": "HONEY", "amount": "110.00"},
+                           {"line": "2", "product": "FIRST", "amount": "90.00"}]}""".formatted(order)));
+        school.report(TestSchool.about("paid", order, person, now));
+        await().atMost(60, SECONDS).until(() -> letters(person).size() == 1);
+        assertThat(letters(person).getFirst())
+                .startsWith("First Hive is open for you / ")
+                .doesNotContain("Honey");
+        assertThat(waiting(person)).isEqualTo(1);
+        var opens = operator.read("/api/orders/" + order)
+                .path("lines")
+                .get(0)
+                .path("opens")
+                .get(0);
+        assertThat(opens.path("confirmation").asString()).isEqualTo("REFUSED");
+
+        school.classroom.behave(person, StubClassroom.OBEDIENT);
+        await().atMost(60, SECONDS).until(() -> letters(person).size() == 2);
+        assertThat(letters(person).getLast())
+                .startsWith("Honey Harvest is open for you / ")
+                .doesNotContain("First");
+    }
+
+    @Test
+    void whatClosedBeforeItWasToldIsNotTold() {
+        var person = someone();
+        school.classroom.behave(person, StubClassroom.NONSENSE);
+        var order = school.buys(person, "HONEY", Instant.now());
+        fails(person, "course/honey");
+        school.report(TestSchool.about("refunded", order, person, Instant.now()));
+        await().atMost(60, SECONDS).until(() -> waiting(person) == 0);
+        school.classroom.behave(person, StubClassroom.OBEDIENT);
+        await().atMost(60, SECONDS)
+                .until(() -> school.classroom.about(person).getLast().state().equals("closed"));
+        assertThat(letters(person)).isEmpty();
+    }
+}
