@@ -108,6 +108,7 @@ class LetterTests {
         assertThat(opens.path("confirmation").asString()).isEqualTo("REFUSED");
 
         school.classroom.behave(person, StubClassroom.OBEDIENT);
+        operator.post("/api/systems/classroom/deliveries/again", "");
         await().atMost(60, SECONDS).until(() -> letters(person).size() == 2);
         assertThat(letters(person).getLast())
                 .startsWith("Honey Harvest is open for you / ")

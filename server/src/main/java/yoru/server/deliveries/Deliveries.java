@@ -37,7 +37,7 @@ public class Deliveries {
     /** Letters and events that were sent can be sent again for this long. */
     private static final Duration SENT_KEPT = Duration.ofDays(30);
 
-    /** Whatever is to be told is tried well before. */
+    /** Whatever is to be told is tried well before, and what is refused for so long is refused for good. */
     private static final Duration LONG = Duration.ofMinutes(10);
 
     private static final int SHOWN = 200;
@@ -129,7 +129,7 @@ public class Deliveries {
         CONFIRMED,
         /** One has not answered yet, or is switched off. */
         WAITING,
-        /** One does not take it. */
+        /** One has not taken it for ten minutes, or it was given up. */
         REFUSED
     }
 
@@ -143,17 +143,24 @@ public class Deliveries {
         var worst = Confirmation.CONFIRMED;
         for (Connection connection : reached) {
             var one = find(connection, person, new Matter.Access(target))
-                    .map(Deliveries::confirmation)
+                    .map(this::confirmation)
                     .orElse(Confirmation.WAITING);
             worst = one.compareTo(worst) > 0 ? one : worst;
         }
         return worst;
     }
 
-    private static Confirmation confirmation(Delivery delivery) {
+    /** A system may refuse for a moment what it takes a little later: an account that is only being made, say. */
+    private Confirmation confirmation(Delivery delivery) {
         return switch (delivery.status) {
             case ANSWERED -> delivery.open ? Confirmation.CONFIRMED : Confirmation.REFUSED;
-            case WAITING -> delivery.trouble == Trouble.REFUSED ? Confirmation.REFUSED : Confirmation.WAITING;
+            case WAITING ->
+                delivery.trouble == Trouble.REFUSED
+                                && delivery.failingSince != null
+                                && delivery.failingSince.isBefore(
+                                        clock.instant().minus(LONG))
+                        ? Confirmation.REFUSED
+                        : Confirmation.WAITING;
             case GIVEN_UP -> Confirmation.REFUSED;
         };
     }
