@@ -40,7 +40,7 @@ public @interface ServerTest {
                 "yoru.delivery.rest-after-failures=300ms",
                 "yoru.delivery.longest-pause=300ms",
                 "yoru.delivery.give-up-after=8s",
-                "yoru.delivery.timeout=5s",
+                "yoru.delivery.timeout=10s",
                 "yoru.delivery.settle=1s",
                 "db-scheduler.polling-interval=200ms"
             };

@@ -119,10 +119,11 @@ public final class StandIn {
         }
     }
 
+    /** Ready = it has shown its first page, for which it reads its database: what a test then asks is not the first. */
     private void awaitReady() {
         await().atMost(Duration.ofSeconds(180))
                 .ignoreExceptions()
-                .until(() -> TestSchool.send(HttpRequest.newBuilder(URI.create(address() + "/practice/manners"))
+                .until(() -> TestSchool.send(HttpRequest.newBuilder(URI.create(address() + "/"))
                                         .build())
                                 .statusCode()
                         == 200);

@@ -147,7 +147,7 @@ class ConnectorKitTests {
         standIn.behave("down=true");
         assertTrouble(pair, wish, Trouble.CUT_OFF);
         if (pair == Pair.CLASSROOM) { // it takes its time, and is the same for all
-            standIn.behave("slowSeconds=7");
+            standIn.behave("slowSeconds=11");
             assertTrouble(pair, wish, Trouble.SLOW);
         }
         standIn.behave("");

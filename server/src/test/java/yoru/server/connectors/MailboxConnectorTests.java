@@ -81,7 +81,7 @@ class MailboxConnectorTests {
     }
 
     @ParameterizedTest
-    @CsvSource({"busy=true,BUSY", "faultyOneIn=1,BROKEN", "down=true,CUT_OFF", "slowSeconds=7,SLOW"})
+    @CsvSource({"busy=true,BUSY", "faultyOneIn=1,BROKEN", "down=true,CUT_OFF", "slowSeconds=11,SLOW"})
     void everyTroubleIsTold(String form, Trouble trouble) {
         mailbox().behave(form);
         assertTrouble(mailbox().token(), someone(), trouble);
