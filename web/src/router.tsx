@@ -252,14 +252,23 @@ const addSystem = createRoute({
   component: lazyRouteComponent(() => import('./systems/AddSystem'), 'AddSystem'),
 });
 
+interface SystemSearch {
+  view?: (typeof SYSTEM_VIEWS)[number];
+  /** What alone is looked at, where it is out of step. */
+  target?: string;
+}
+
 export const SYSTEM_VIEWS = ['queue', 'out-of-step', 'matching', 'settings'] as const;
 
 const system = createRoute({
   getParentRoute: () => root,
   path: '/systems/$id',
-  validateSearch: (search: Record<string, unknown>): { view?: (typeof SYSTEM_VIEWS)[number] } => {
+  validateSearch: (search: Record<string, unknown>): SystemSearch => {
     const view = SYSTEM_VIEWS.find((known) => known === search['view']);
-    return view === undefined ? {} : { view };
+    return {
+      ...(view !== undefined && { view }),
+      ...(typeof search['target'] === 'string' && { target: search['target'] }),
+    };
   },
   component: lazyRouteComponent(() => import('./systems/System'), 'System'),
 });

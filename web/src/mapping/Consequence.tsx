@@ -7,6 +7,7 @@ import { saveFile } from '../ui/files';
 import { Fault } from '../ui/parts';
 import { counted } from '../ui/words';
 import { asDraft, cellOf, isEmpty, realChanges, realThings, size, type Change, type Draft } from './draft';
+import { DraftFindings } from './DraftFindings';
 import { Proposals } from './Proposals';
 import type { Grid } from './shown';
 import { titleOf } from './StaleDraft';
@@ -67,6 +68,7 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
       {watched.error !== null && <Fault error={watched.error} />}
       {consequence !== undefined && <Figures consequence={consequence} counting={!watched.current} />}
       <Changes draft={draft} grid={grid} />
+      <DraftFindings draft={draft} />
       <PublishForm
         draft={draft}
         consequence={watched.current ? consequence : undefined}

@@ -83,6 +83,16 @@ function FindingRow({ finding, mark, onFix }: { finding: Finding; mark: string; 
             Put it right in the draft
           </button>
         )}
+        {finding.system !== undefined && (
+          <Link
+            className="btn btn-sm"
+            to="/systems/$id"
+            params={{ id: finding.system }}
+            search={{ view: 'out-of-step', target: finding.subject }}
+          >
+            Who, and take them out
+          </Link>
+        )}
         <Jump subject={finding.subject} />
         <button className="btn btn-sm" aria-expanded={accepting} onClick={() => setAccepting(!accepting)}>
           Accept
@@ -166,7 +176,7 @@ function Accepted({ finding }: { finding: Finding }) {
 }
 
 /** Puts what would mend a finding into the draft, and goes there. */
-function useFix() {
+export function useFix() {
   const [draft] = useDraft();
   const keep = useKeep();
   const navigate = useNavigate();

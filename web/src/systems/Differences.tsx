@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { Link } from '@tanstack/react-router';
+import { Link, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
@@ -38,10 +38,11 @@ function correctionOf({ kind, target }: Schemas['OutOfStepShown']): string {
 export function Differences({ system }: { system: SystemShown }) {
   const { zone } = useSession();
   const queries = useQueryClient();
+  const { target } = useSearch({ from: '/systems/$id' });
   const rows = api.useQuery(
     'get',
     '/api/systems/{id}/out-of-step',
-    { params: { path: { id: system.id } } },
+    { params: { path: { id: system.id }, query: target === undefined ? {} : { target } } },
     { refetchInterval: 5_000 },
   );
   const check = api.useMutation('post', '/api/systems/{id}/check', {
@@ -71,6 +72,19 @@ export function Differences({ system }: { system: SystemShown }) {
       {check.error !== null && <Fault error={check.error} />}
       {rows.error !== null && <Fault error={rows.error} />}
       {rows.data === undefined && rows.error === null && <Waiting what="the differences" />}
+      {target !== undefined && (
+        <p className="soft">
+          Only {rows.data?.[0]?.title ?? 'what was asked for'} is shown.{' '}
+          <Link
+            className="link"
+            to="/systems/$id"
+            params={{ id: system.id }}
+            search={{ view: 'out-of-step' }}
+          >
+            Show all
+          </Link>
+        </p>
+      )}
       {rows.data?.length === 0 && (
         <Empty title={system.check?.endedAt === undefined ? 'Nothing is known yet.' : 'It is in step.'}>
           <p>
@@ -80,14 +94,12 @@ export function Differences({ system }: { system: SystemShown }) {
           </p>
         </Empty>
       )}
-      {DIFFERENCES.filter((kind) => system.outOfStep[kind] !== undefined).map((kind) => (
-        <OneKind
-          key={kind}
-          kind={kind}
-          system={system}
-          rows={(rows.data ?? []).filter((row) => row.kind === kind)}
-        />
-      ))}
+      {DIFFERENCES.filter((kind) => system.outOfStep[kind] !== undefined)
+        .map((kind) => ({ kind, rows: (rows.data ?? []).filter((row) => row.kind === kind) }))
+        .filter(({ rows }) => target === undefined || rows.length > 0)
+        .map(({ kind, rows }) => (
+          <OneKind key={kind} kind={kind} system={system} rows={rows} only={target !== undefined} />
+        ))}
     </>
   );
 }
@@ -96,10 +108,13 @@ function OneKind({
   kind,
   system,
   rows,
+  only,
 }: {
   kind: DifferenceKind;
   system: SystemShown;
   rows: Schemas['OutOfStepShown'][];
+  /** The rows are all that is meant; else they are the first of all of the kind. */
+  only: boolean;
 }) {
   const { zone } = useSession();
   const queries = useQueryClient();
@@ -114,7 +129,10 @@ function OneKind({
   const correct = api.useMutation('post', '/api/systems/{id}/out-of-step/correct', done);
   const adopt = api.useMutation('post', '/api/systems/{id}/out-of-step/adopt', done);
   const path = { path: { id: system.id } };
-  const count = system.outOfStep[kind] ?? { many: 0, people: 0 };
+  const count = only
+    ? { many: rows.length, people: new Set(rows.map((row) => row.person)).size }
+    : (system.outOfStep[kind] ?? { many: 0, people: 0 });
+  const choice = only ? { ids: rows.map((row) => row.id) } : { kind };
   const words = WORDS[kind];
   const busy = correct.isPending || adopt.isPending;
   return (
@@ -160,8 +178,8 @@ function OneKind({
               disabled={busy}
               onClick={() =>
                 asking === 'adopt'
-                  ? adopt.mutate({ params: path, body: { kind, why } })
-                  : correct.mutate({ params: path, body: { kind } })
+                  ? adopt.mutate({ params: path, body: { ...choice, why } })
+                  : correct.mutate({ params: path, body: choice })
               }
             >
               {asking === 'adopt' ? 'Take over' : words.correctAll}

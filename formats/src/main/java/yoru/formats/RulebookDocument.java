@@ -84,7 +84,7 @@ public final class RulebookDocument {
 
     private static Rulebook acyclic(Rulebook rulebook, List<Fault> faults) {
         for (Dependencies.Cycle cycle : Dependencies.of(rulebook).cycles()) {
-            faults.add(new Fault("links", words(cycle)));
+            faults.add(new Fault("links", words(cycle, rulebook)));
         }
         if (!faults.isEmpty()) {
             throw new UnreadableException(faults);
@@ -122,10 +122,10 @@ public final class RulebookDocument {
         return RulebookWriter.write(terms);
     }
 
-    private static String words(Dependencies.Cycle cycle) {
+    private static String words(Dependencies.Cycle cycle, Rulebook rulebook) {
         var first = cycle.members().getFirst();
-        return cycle.members().stream().map(Dependencies.Node::words).collect(Collectors.joining(" leads to "))
-                + " leads to " + first.words() + " again (links "
+        return cycle.members().stream().map(node -> node.words(rulebook)).collect(Collectors.joining(" leads to "))
+                + " leads to " + first.words(rulebook) + " again (links "
                 + String.join(", ", cycle.links()) + "); levels and tags must not depend on themselves";
     }
 

@@ -4,10 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.math.BigDecimal;
 import java.time.LocalDateTime;
+import java.time.Period;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -19,6 +24,8 @@ import yoru.core.findings.Findings;
 import yoru.core.findings.Observed;
 import yoru.core.findings.Observed.Checkout;
 import yoru.core.findings.Observed.Offer;
+import yoru.core.findings.Observed.Strangers;
+import yoru.core.findings.Promise;
 import yoru.core.findings.Sales;
 
 /** A school with nothing to find, and one change for each finding that raises it and no other. */
@@ -62,6 +69,8 @@ class FindingsTests {
             offer("QUEEN", "180.00", false),
             offer("TALK", "60.00", false),
             offer("VEIL", "64.00", true)));
+    private final List<Strangers> strangers = new ArrayList<>();
+    private final Set<String> vanished = new HashSet<>();
     private final List<CourseState> courses = new ArrayList<>(
             List.of(state("first-hive", true, true, Door.YORU_ONLY), state("queen", true, true, Door.YORU_ONLY)));
 
@@ -78,6 +87,7 @@ class FindingsTests {
             title: Talk,                         | title: Talk, opensOn: fulfilled,                        | NEVER_FULFILLED product/TALK
             'First Hive, 1 year'                 | 'First Hive, two years'                                 | PROMISE_DIFFERS product/FIRST
             terms: { length: P1Y }               | terms: { length: held }                                 | PROMISE_DIFFERS product/FIRST
+            to: [ { tag: member } ] }            | to: [ { tag: member } ] }\\n- { id: L8, from: { completed: queen }, to: [ { category: advanced } ] } | LEADS_TO_ITSELF course/queen
             to: [ { tag: member } ] }            | to: [ { tag: member } ], terms: { refund: keep } }      | TAG_STAYS tag/member
             to: [ { tag: member } ] }            | to: [ { tag: member }, { tag: member } ] }              | TWO_LINKS link/L4
             until: 2027-01-01T00:00:00           | until: 2026-05-01T00:00:00                              | LINK_IS_OVER link/L7
@@ -87,7 +97,7 @@ class FindingsTests {
             title: Talk,                         | title: Queen Rearing,                                   | SAME_NAME product/TALK
             """)
     void oneChangeRaisesOneFinding(String text, String instead, String finding) {
-        var document = WELL.replace(text, instead);
+        var document = WELL.replace(text, instead.replace("\\n", "\n"));
         assertThat(document).isNotEqualTo(WELL);
         published = document;
         assertThat(found(document)).containsExactly(finding);
@@ -116,12 +126,24 @@ class FindingsTests {
         courses.set(1, state("queen", true, false, Door.YORU_ONLY));
         assertThat(found(WELL)).containsExactly("UNPUBLISHED course/queen");
         courses.set(1, state("queen", true, true, Door.FREE_SIGN_UP));
+        strangers.add(new Strangers("queen", List.of("Ann Moss", "Bo Fenn"), 3));
         assertThat(found(WELL)).containsExactly("SIDE_DOOR course/queen");
         courses.set(1, state("queen", true, true, Door.YORU_ONLY));
+        assertThat(check(WELL))
+                .as("the door is shut, and they are in")
+                .singleElement()
+                .satisfies(finding -> {
+                    assertThat(finding.kind()).isEqualTo(Finding.Kind.IN_WITHOUT_REASON);
+                    assertThat(finding.people()).isEqualTo(3);
+                    assertThat(finding.text()).startsWith("Ann Moss, Bo Fenn and 1 more: ");
+                });
+        strangers.clear();
         courses.add(state("new", true, true, Door.YORU_ONLY));
         assertThat(found(WELL)).containsExactly("NO_WAY_IN course/new");
         courses.removeLast();
         courses.removeLast();
+        assertThat(found(WELL)).as("as made in Yoru").containsExactly("COURSE_NOWHERE course/queen");
+        vanished.add("queen");
         assertThat(found(WELL)).containsExactly("COURSE_GONE course/queen");
     }
 
@@ -155,6 +177,54 @@ class FindingsTests {
         assertThat(found(plan)).as("a fifth more, as is usual").isEmpty();
         offers.set(4, offer("PLAN", "6.00", false));
         assertThat(found(plan)).containsExactly("INSTALMENTS_TOO_CHEAP product/PLAN");
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            First Hive, six months             | P6M
+            First Hive - 6-month access        | P6M
+            Half a year of First Hive          | P6M
+            First Hive, half-year              | P6M
+            First Hive, one month              | P1M
+            First Hive for a month             | P1M
+            First Hive, twelve months          | P1Y
+            First Hive, 52 weeks               | P364D
+            First Hive, a year and a half      |
+            First Hive, one and a half years   |
+            First Hive, 1.5 years              |
+            First Hive, one year and a half    |
+            Once a month                       |
+            """)
+    void aTimeInANameIsReadAsPeopleWriteIt(String name, @Nullable Period promised) {
+        assertThat(Promise.in(name).map(Period::normalized))
+                .isEqualTo(Optional.ofNullable(promised).map(Period::normalized));
+    }
+
+    @Test
+    void whatIsPaidForAgainAndAgainLastsAsLongAsThatAndALevelIsPromisedToo() {
+        var monthly = WELL.replace(
+                "title: Talk, categories: [courses]",
+                "title: 'Circle, 1 month', categories: [courses], billing: { kind: recurring, every: P1M }");
+        var level = monthly.replace("to: [ { tag: member } ]", "to: [ { level: keeper } ]");
+        published = level;
+        assertThat(found(level)).isEmpty();
+        published = level.replace("{ level: keeper } ]", "{ level: keeper } ], terms: { length: P1Y }");
+        assertThat(check(published)).singleElement().satisfies(finding -> {
+            assertThat(finding.kind()).isEqualTo(Finding.Kind.PROMISE_DIFFERS);
+            assertThat(finding.text()).isEqualTo("It is called “Circle, 1 month”, and opens Keeper for 1 year.");
+        });
+    }
+
+    @Test
+    void aChangeIsToldWhatItBringsWhatStandsAtItAndWhatItMends() {
+        courses.set(1, state("queen", false, true, Door.YORU_ONLY));
+        var before = check(WELL.replace("'First Hive, 1 year'", "'First Hive, two years'"));
+        var after = check(WELL.replace("- { id: L4, from: { product: TALK }", "- { id: L4, from: { level: keeper }"));
+        var turn = Findings.turn(before, after, Set.of("product/TALK", "course/queen"));
+        assertThat(words(turn.brought())).containsExactly("NOT_MAPPED_YET product/TALK");
+        assertThat(words(turn.standing())).containsExactly("EMPTY course/queen");
+        assertThat(turn.mended()).as("the time and the name").isEqualTo(2);
+        assertThat(Findings.turn(before, before, Set.of())).isEqualTo(new Findings.Turn(List.of(), List.of(), 0));
     }
 
     @Test
@@ -221,6 +291,8 @@ class FindingsTests {
                 sales,
                 offers,
                 courses,
+                vanished,
+                strangers,
                 List.of(checkout),
                 RulebookDocument.read(published),
                 LocalDateTime.parse("2026-06-01T00:00:00"));

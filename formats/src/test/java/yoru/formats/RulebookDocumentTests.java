@@ -117,12 +117,12 @@ class RulebookDocumentTests {
                 """))
                 .singleElement()
                 .asString()
-                .isEqualTo("links: ladder `hive` leads to tag `amber` leads to ladder `hive` again"
+                .isEqualTo("links: the ladder hive leads to the tag amber leads to the ladder hive again"
                         + " (links L3, L2); levels and tags must not depend on themselves");
         assertThat(faults(GOOD + "  - { id: L2, from: { level: helper }, to: [ { level: keeper } ] }\n"))
                 .singleElement()
                 .asString()
-                .contains("ladder `hive` leads to ladder `hive` again (links L2)");
+                .contains("the ladder hive leads to the ladder hive again (links L2)");
     }
 
     @ParameterizedTest

@@ -209,9 +209,36 @@ class MappingTests {
     }
 
     @Test
+    void aDraftIsToldWhatItBringsBeforeItIsPublished() {
+        publish(grid().path("version").asInt(), """
+                [{"source": "product/POLLEN", "target": "course/pollen", "terms": {"length": "P5D", "refund": "end"}}]""");
+        var found = operator.read("/api/findings").size();
+        var closing = json(operator.post(
+                "/api/findings/draft",
+                "{\"changes\": [{\"source\": \"product/POLLEN\", \"target\": \"course/pollen\"}]}"));
+        assertThat(closing.path("brought").findValuesAsString("kind")).contains("NO_WAY_IN");
+        assertThat(closing.path("brought").findValuesAsString("title").toString())
+                .contains("Pollen Lab");
+        var opening = json(operator.post("/api/findings/draft", "{\"changes\": [%s]}".formatted(KIT_OPENS_TOOLS)));
+        assertThat(opening.path("standing").findValuesAsString("subject"))
+                .as("its door stands open, and the draft opens it once more")
+                .contains("course/tools");
+        assertThat(operator.read("/api/findings").size())
+                .as("nothing was published")
+                .isEqualTo(found);
+        var selfish = operator.post("/api/findings/draft", """
+                {"things": [{"thing": "tag/ring", "to": {"title": "Ring"}}], "changes": [
+                 {"source": "tag/ring", "target": "tag/ring", "terms": {"length": "held", "refund": "end"}}]}""");
+        assertThat(selfish.statusCode()).isEqualTo(400);
+        assertThat(selfish.body()).contains("the tag Ring leads to the tag Ring again");
+    }
+
+    @Test
     void productsAreProposedToCoursesOfTheSameName() {
         int base = grid().path("version").asInt();
-        publish(base, "[{\"source\": \"product/POLLEN\", \"target\": \"course/tools\"}]");
+        publish(base, """
+                [{"source": "product/POLLEN", "target": "course/pollen"},
+                 {"source": "product/POLLEN", "target": "course/tools"}]""");
         var proposals = operator.read("/api/mapping/proposals");
         var pollen = proposals
                 .valueStream()

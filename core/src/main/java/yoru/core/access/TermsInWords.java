@@ -1,9 +1,6 @@
 package yoru.core.access;
 
 import java.math.BigDecimal;
-import java.time.LocalDateTime;
-import java.time.format.DateTimeFormatter;
-import java.util.Locale;
 import yoru.core.rulebook.Applies;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Length;
@@ -15,8 +12,6 @@ import yoru.core.rulebook.Terms;
 
 /** Says under what terms a link opens. */
 public final class TermsInWords {
-
-    private static final DateTimeFormatter DATE = DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH);
 
     private TermsInWords() {}
 
@@ -33,9 +28,9 @@ public final class TermsInWords {
             case Starts.AtOnce _ -> {}
             case Starts.After it ->
                 text.append(", from ").append(Words.period(it.period())).append(" later on");
-            case Starts.At it -> text.append(", not before ").append(day(it.date()));
+            case Starts.At it -> text.append(", not before ").append(Words.day(it.date()));
         }
-        terms.until().ifPresent(cap -> text.append(", at most until ").append(day(cap)));
+        terms.until().ifPresent(cap -> text.append(", at most until ").append(Words.day(cap)));
         if (terms.repeat() == Terms.Repeat.EXTEND) {
             text.append("; again adds to it");
         }
@@ -96,9 +91,5 @@ public final class TermsInWords {
                                     case TAKE_BACK -> ", taken back then";
                                 }));
         return parts.toString();
-    }
-
-    private static String day(LocalDateTime date) {
-        return DATE.format(date);
     }
 }

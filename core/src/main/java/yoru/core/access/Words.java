@@ -3,6 +3,7 @@ package yoru.core.access;
 import java.math.BigDecimal;
 import java.text.NumberFormat;
 import java.time.Instant;
+import java.time.LocalDateTime;
 import java.time.Period;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
@@ -22,6 +23,11 @@ public record Words(ZoneId zone) {
     /** "12 Oct 2026", the day in the school's zone. */
     public String day(Instant instant) {
         return DAY.format(instant.atZone(zone));
+    }
+
+    /** "12 Oct 2026", the day of a time in the school. */
+    public static String day(LocalDateTime time) {
+        return DAY.format(time);
     }
 
     /** "1 year", "2 months 10 days". */

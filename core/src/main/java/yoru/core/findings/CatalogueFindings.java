@@ -79,17 +79,34 @@ final class CatalogueFindings {
     /** Things that came into a category by themselves. */
     private void coversMore(Link link, Rulebook published, List<Finding> found) {
         if (link.from() instanceof Source.OfCategory it) {
-            more(link, it.category(), products(published, it), products(rulebook, it), found);
+            more(
+                    link,
+                    it.category(),
+                    "What opens " + rulebook.titlesOf(link.to()) + " now counts",
+                    products(published, it),
+                    products(rulebook, it),
+                    found);
         }
         for (Destination to : link.to()) {
             if (to instanceof Destination.OfCategory it) {
-                more(link, it.category(), courses(published, it), courses(rulebook, it), found);
+                more(
+                        link,
+                        it.category(),
+                        rulebook.title(link.from()) + " now counts",
+                        courses(published, it),
+                        courses(rulebook, it),
+                        found);
             }
         }
     }
 
     private static void more(
-            Link link, String category, Map<String, String> before, Map<String, String> now, List<Finding> found) {
+            Link link,
+            String category,
+            String words,
+            Map<String, String> before,
+            Map<String, String> now,
+            List<Finding> found) {
         var fresh = now.entrySet().stream()
                 .filter(one -> !before.containsKey(one.getKey()))
                 .map(Map.Entry::getValue)
@@ -100,8 +117,8 @@ final class CatalogueFindings {
                     Kind.COVERS_MORE,
                     "link/" + link.id(),
                     "Category " + category + " covers more than before",
-                    "Link %s now counts for %s too, which came into the category since it was published."
-                            .formatted(link.id(), String.join(", ", fresh)),
+                    words + " for " + String.join(", ", fresh)
+                            + " too, which came into the category since it was published.",
                     "If it is meant so, publish again; otherwise leave it out of the link."));
         }
     }

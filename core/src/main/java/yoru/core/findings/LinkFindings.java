@@ -6,6 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
+import yoru.core.access.TermsInWords;
+import yoru.core.access.Words;
 import yoru.core.findings.Finding.Kind;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Destination;
@@ -18,10 +20,12 @@ import yoru.core.rulebook.Terms;
 /** What is wrong with single links, and between them. */
 final class LinkFindings {
 
+    private final Ways ways;
     private final Rulebook rulebook;
     private final Observed observed;
 
     LinkFindings(Ways ways, Observed observed) {
+        this.ways = ways;
         this.rulebook = ways.rulebook();
         this.observed = observed;
     }
@@ -32,6 +36,7 @@ final class LinkFindings {
         Map<Cell, List<Link>> cells = new LinkedHashMap<>();
         for (Link link : rulebook.links()) {
             coversNothing(link, found);
+            leadsToItself(link, found);
             isOver(link, found);
             for (Destination to : link.to()) {
                 tagStays(link, to, found);
@@ -41,7 +46,7 @@ final class LinkFindings {
         }
         cells.forEach((cell, links) -> {
             if (links.size() > 1) {
-                found.add(twoLinks(links));
+                found.add(twoLinks(cell.place, links));
             }
         });
     }
@@ -50,24 +55,40 @@ final class LinkFindings {
         if (link.from() instanceof Source.OfCategory it
                 && rulebook.products().stream()
                         .noneMatch(product -> product.categories().contains(it.category()))) {
-            found.add(covers(link, "product", it.category()));
+            found.add(covers(
+                    link, it.category(), "It opens " + rulebook.titlesOf(link.to()) + ", and no product is in it."));
         }
         for (Destination to : link.to()) {
             if (to instanceof Destination.OfCategory it
                     && rulebook.courses().stream()
                             .noneMatch(course -> course.categories().contains(it.category()))) {
-                found.add(covers(link, "course", it.category()));
+                found.add(covers(
+                        link, it.category(), rulebook.title(link.from()) + " opens it, and no course is in it."));
             }
         }
     }
 
-    private static Finding covers(Link link, String thing, String category) {
+    private static Finding covers(Link link, String category, String text) {
         return Finding.of(
                 Kind.COVERS_NOTHING,
                 "link/" + link.id(),
                 "Category " + category + " covers nothing",
-                "Link %s names it, and no %s is in it.".formatted(link.id(), thing),
+                text,
                 "See whether the category has another name now.");
+    }
+
+    /** Tags and levels that do are no rulebook at all. */
+    private void leadsToItself(Link link, List<Finding> found) {
+        if (link.from() instanceof Source.OfCompleted it
+                && ways.index().targets(link).contains(new Target.OfCourse(it.course()))) {
+            var course = rulebook.title(new Target.OfCourse(it.course()));
+            found.add(Finding.of(
+                    Kind.LEADS_TO_ITSELF,
+                    "course/" + it.course(),
+                    "Finishing " + course + " opens " + course,
+                    "Only who has it can finish it, so it opens nothing new.",
+                    "Map what was finished to what comes after it."));
+        }
     }
 
     private void isOver(Link link, List<Finding> found) {
@@ -78,11 +99,11 @@ final class LinkFindings {
                             Kind.LINK_IS_OVER,
                             "link/" + link.id(),
                             rulebook.title(link.from()) + " opens no more",
-                            "Link %s ended for everybody on %s."
+                            "What it opens of %s ended for everybody on %s."
                                     .formatted(
-                                            link.id(),
-                                            Objects.requireNonNull(link.terms().capOrNone())
-                                                    .toLocalDate()),
+                                            rulebook.titlesOf(link.to()),
+                                            Words.day(Objects.requireNonNull(
+                                                    link.terms().capOrNone()))),
                             "Close it, or set a later day.")
                     .mendedBy(link.to().stream()
                             .map(to -> new CellChange(link.from(), to, null))
@@ -117,18 +138,28 @@ final class LinkFindings {
         }
     }
 
-    private Finding twoLinks(List<Link> links) {
+    private Finding twoLinks(String place, List<Link> links) {
         var first = links.getFirst();
+        var opened = first.to().stream()
+                .filter(to -> to.place().equals(place))
+                .map(rulebook::title)
+                .findFirst()
+                .orElse(place);
         boolean adds = links.stream().allMatch(link -> link.terms().repeat() == Terms.Repeat.EXTEND);
-        var ids = links.stream().map(Link::id).collect(Collectors.joining(" and "));
         return Finding.of(
                 Kind.TWO_LINKS,
                 "link/" + first.id(),
-                rulebook.title(first.from()) + " opens something twice",
-                "Links %s lead to the same place%s"
+                rulebook.title(first.from()) + " opens " + opened + " twice",
+                "%d links lead there%s"
                         .formatted(
-                                ids,
-                                adds ? "; each adds up by itself, not with the other." : " under their own terms."),
+                                links.size(),
+                                adds
+                                        ? "; each adds up by itself, not with the other."
+                                        : ": "
+                                                + links.stream()
+                                                        .map(link -> TermsInWords.of(link, rulebook))
+                                                        .collect(Collectors.joining("; and "))
+                                                + "."),
                 "Keep one of them.");
     }
 }

@@ -3,6 +3,7 @@ package yoru.core.findings;
 import java.math.BigDecimal;
 import java.time.LocalDateTime;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import yoru.core.rulebook.Rulebook;
 
@@ -11,6 +12,8 @@ import yoru.core.rulebook.Rulebook;
  *
  * @param offers what the shops list; none = no shop was asked
  * @param courses what the classrooms list; none = no classroom was asked
+ * @param vanished ids of courses that a classroom listed once and none lists now
+ * @param strangers who is in a course without a reason that anybody knows
  * @param checkouts how the shops let people buy
  * @param published the rulebook as it was published, before the catalogues went on; none = it is looked over as it is
  * @param now in the school's zone; none = nothing is over
@@ -19,12 +22,15 @@ public record Observed(
         List<Sales> sales,
         @Nullable List<Offer> offers,
         @Nullable List<CourseState> courses,
+        Set<String> vanished,
+        List<Strangers> strangers,
         List<Checkout> checkouts,
         @Nullable Rulebook published,
         @Nullable LocalDateTime now) {
 
     /** A rulebook is all there is. */
-    public static final Observed NOTHING = new Observed(List.of(), null, null, List.of(), null, null);
+    public static final Observed NOTHING =
+            new Observed(List.of(), null, null, Set.of(), List.of(), List.of(), null, null);
 
     /**
      * A product as its shop lists it.
@@ -33,6 +39,26 @@ public record Observed(
      * @param about how the shop describes it
      */
     public record Offer(String product, BigDecimal price, String currency, boolean thing, String about) {}
+
+    /**
+     * People whom a classroom has in a course, and nothing that happened put them there.
+     *
+     * @param course its id
+     * @param names of some of them
+     * @param people how many there are
+     */
+    public record Strangers(String course, List<String> names, int people) {
+
+        public Strangers {
+            names = List.copyOf(names);
+        }
+
+        /** "Ann Moss, Bo Fenn and 3 more". */
+        String words() {
+            var listed = String.join(", ", names);
+            return people > names.size() ? listed + " and " + (people - names.size()) + " more" : listed;
+        }
+    }
 
     /**
      * How a shop lets people buy.

@@ -125,36 +125,60 @@ final class ProductFindings {
             return Optional.empty();
         }
         var other = ways.serving(product).stream()
-                .filter(link -> ways.index().targets(link).stream().anyMatch(Target.OfCourse.class::isInstance))
-                .filter(link -> !lasts(link, promised.get()))
+                .filter(link -> link.to().stream().anyMatch(ProductFindings::isUsed))
+                .filter(link -> !lasts(product, link, promised.get()))
                 .findFirst();
         return other.map(link -> Finding.of(
                         Kind.PROMISE_DIFFERS,
                         "product/" + product.id(),
                         product.title() + " says another time than it opens for",
-                        "It is %s “%s”, and link %s opens %s."
+                        "It is %s “%s”, and opens %s %s."
                                 .formatted(
                                         named ? "called" : "described as",
                                         said,
-                                        link.id(),
+                                        ways.rulebook()
+                                                .titlesOf(link.to().stream()
+                                                        .filter(ProductFindings::isUsed)
+                                                        .toList()),
                                         inWords(link.terms().length())),
                         "Set the term to " + Words.period(promised.get()) + ", or change what is promised.")
                 .mendedBy(as(link, promised.get())));
     }
 
-    /** The courses of the link for as long as was promised. */
+    /** Whether it is what somebody pays for; tags and lists are the school's own. */
+    private static boolean isUsed(Destination to) {
+        return !(to instanceof Destination.Exactly it)
+                || switch (it.target()) {
+                    case Target.OfTag _, Target.OfList _ -> false;
+                    case Target.OfCourse _,
+                            Target.OfSection _,
+                            Target.OfLevel _,
+                            Target.OfGroup _,
+                            Target.OfArea _,
+                            Target.OfDownload _ -> true;
+                };
+    }
+
+    /** What the link opens for as long as was promised. */
     private static List<CellChange> as(Link link, Period promised) {
         var terms = link.terms();
         var lasting = terms.with(new Length.Lasting(promised), terms.refund(), terms.refundShare());
         return link.to().stream()
-                .filter(to -> to instanceof Destination.OfCourse || to instanceof Destination.OfCategory)
+                .filter(ProductFindings::isUsed)
                 .map(to -> new CellChange(link.from(), to, lasting))
                 .toList();
     }
 
-    private static boolean lasts(Link link, Period promised) {
-        return link.terms().length() instanceof Length.Lasting it
-                && it.period().normalized().equals(promised.normalized());
+    /** As long as was promised; or as long as it is paid for, where the time is that of one payment. */
+    private static boolean lasts(Product product, Link link, Period promised) {
+        return switch (link.terms().length()) {
+            case Length.Lasting it -> same(it.period(), promised);
+            case Length.Held _ -> product.billing() instanceof Billing.Recurring it && same(it.every(), promised);
+        };
+    }
+
+    private static boolean same(Period one, Period other) {
+        return one.normalized().equals(other.normalized());
     }
 
     private static String inWords(Length length) {

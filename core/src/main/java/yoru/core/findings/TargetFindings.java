@@ -40,7 +40,7 @@ final class TargetFindings {
                     .forEach(course -> found.add(noWayIn(course)));
         } else {
             observed.courses().forEach(state -> course(state, found));
-            gone(observed.courses(), found);
+            notThere(observed.courses(), found);
         }
         rulebook.levels().forEach(level -> level(level, found));
         rulebook.school().ladders().forEach(ladder -> holes(ladder, found));
@@ -64,6 +64,10 @@ final class TargetFindings {
                     "Anybody can walk into " + state.title(),
                     door + "; " + Finding.counted(links, "link opens", "links open") + " it.",
                     "Set its door in the classroom to “by enrolment only”, or accept that it is free."));
+        } else {
+            observed.strangers().stream()
+                    .filter(strangers -> strangers.course().equals(state.course()))
+                    .forEach(strangers -> found.add(within(state, strangers)));
         }
         if (state.soldThere()) {
             found.add(Finding.of(
@@ -97,6 +101,20 @@ final class TargetFindings {
         }
     }
 
+    /** A door that was shut keeps nobody out who is in. */
+    private static Finding within(CourseState state, Observed.Strangers strangers) {
+        return Finding.of(
+                        Kind.IN_WITHOUT_REASON,
+                        "course/" + state.course(),
+                        Finding.counted(strangers.people(), "person is", "people are") + " in " + state.title()
+                                + " without a reason",
+                        "",
+                        "Take them out, or take over that they are in.")
+                .touching(
+                        strangers.people(),
+                        strangers.words() + ": let in by hand in the classroom, or through a door that stood open.");
+    }
+
     private static Finding noWayIn(Course course) {
         return Finding.of(
                 Kind.NO_WAY_IN,
@@ -107,7 +125,7 @@ final class TargetFindings {
     }
 
     /** Links name courses that no classroom lists. */
-    private void gone(List<CourseState> states, List<Finding> found) {
+    private void notThere(List<CourseState> states, List<Finding> found) {
         var listed = states.stream().map(CourseState::course).collect(Collectors.toSet());
         var named = new TreeSet<String>();
         rulebook.links().stream().flatMap(link -> link.to().stream()).forEach(to -> {
@@ -115,13 +133,25 @@ final class TargetFindings {
                 named.add(it.course());
             }
         });
-        named.forEach(course -> found.add(Finding.of(
-                Kind.COURSE_GONE,
-                "course/" + course,
-                "The course " + rulebook.title(new Target.OfCourse(course)) + " is gone",
-                "No classroom lists it any more; "
-                        + Finding.counted(ways.linksNaming(course), "link opens", "links open") + " it.",
-                "Bring it back in the classroom, or map to the course that took its place.")));
+        named.forEach(course -> {
+            var title = rulebook.title(new Target.OfCourse(course));
+            var links = Finding.counted(ways.linksNaming(course), "link opens", "links open") + " it.";
+            found.add(
+                    observed.vanished().contains(course)
+                            ? Finding.of(
+                                    Kind.COURSE_GONE,
+                                    "course/" + course,
+                                    "The course " + title + " is gone",
+                                    "No classroom lists it any more; " + links,
+                                    "Bring it back in the classroom, or map to the course that took its place.")
+                            : Finding.of(
+                                    Kind.COURSE_NOWHERE,
+                                    "course/" + course,
+                                    "No classroom has the course " + title,
+                                    "None has listed it so far; " + links,
+                                    "Make it in the classroom under the id " + course
+                                            + ", or map to a course that is there."));
+        });
     }
 
     private void level(Level level, List<Finding> found) {

@@ -3,7 +3,6 @@ package yoru.core.impact;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 import yoru.core.access.TermsInWords;
 import yoru.core.access.Words;
 import yoru.core.rulebook.Link;
@@ -37,7 +36,7 @@ public final class DifferenceInWords {
     }
 
     private static String sentence(Rulebook rulebook, Link link, String verb) {
-        var to = link.to().stream().map(rulebook::title).collect(Collectors.joining(", "));
+        var to = rulebook.titlesOf(link.to());
         return rulebook.title(link.from()) + " " + verb + " " + to;
     }
 }

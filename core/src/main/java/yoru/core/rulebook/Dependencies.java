@@ -29,12 +29,12 @@ public final class Dependencies {
         /** A level on no ladder. */
         record Alone(String level) implements Node {}
 
-        /** "tag member". */
-        default String words() {
+        /** "the tag Member". */
+        default String words(Rulebook rulebook) {
             return switch (this) {
-                case Tag it -> "tag `" + it.tag + "`";
-                case OnLadder it -> "ladder `" + it.ladder + "`";
-                case Alone it -> "level `" + it.level + "`";
+                case Tag it -> "the tag " + rulebook.title(new Target.OfTag(it.tag));
+                case OnLadder it -> "the ladder " + it.ladder;
+                case Alone it -> "the level " + rulebook.title(new Target.OfLevel(it.level));
             };
         }
     }

@@ -185,6 +185,11 @@ public record Rulebook(
         };
     }
 
+    /** What a link opens: "First Hive, all of starter". */
+    public String titlesOf(List<Destination> destinations) {
+        return destinations.stream().map(this::title).collect(Collectors.joining(", "));
+    }
+
     public String titleOfProduct(String id) {
         return product(id).map(Product::title).orElse(id);
     }

@@ -9,6 +9,7 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Limit;
 import org.springframework.http.HttpStatus;
@@ -76,12 +77,16 @@ public class Corrections {
             @Nullable Instant foundUntil,
             Instant noticedAt) {}
 
+    /** @param target the only one that is asked about; none = all */
     @Transactional(readOnly = true)
-    public List<OutOfStepShown> list(String connection, Collection<Kind> kinds) {
+    public List<OutOfStepShown> list(String connection, Collection<Kind> kinds, @Nullable String target) {
         var rulebook = rulebooks.overTodaysCatalogue().rulebook();
-        return differences
-                .findByConnectionIdAndKindInOrderByKindAscTargetAscPersonKeyAsc(connection, kinds, Limit.of(SHOWN))
-                .stream()
+        var limit = Limit.of(SHOWN);
+        var found = target == null
+                ? differences.findByConnectionIdAndKindInOrderByKindAscTargetAscPersonKeyAsc(connection, kinds, limit)
+                : differences.findByConnectionIdAndTargetAndKindInOrderByKindAscPersonKeyAsc(
+                        connection, target, kinds, limit);
+        return found.stream()
                 .map(it -> {
                     var person = ledger.person(it.personKey);
                     return new OutOfStepShown(
@@ -97,6 +102,34 @@ public class Corrections {
                             it.noticedAt);
                 })
                 .toList();
+    }
+
+    /**
+     * People who are in a course without a reason.
+     *
+     * @param names of the first of them
+     */
+    public record Within(String connection, String course, List<String> names, int people) {}
+
+    /** Whoever a classroom has in a course, and Yoru knows no reason. */
+    @Transactional(readOnly = true)
+    public List<Within> withoutReason() {
+        return differences.withoutReason().stream()
+                .flatMap(row -> Target.read(row.getTarget()) instanceof Target.OfCourse course
+                        ? Stream.of(new Within(row.getConnection(), course.course(), names(row), row.getPeople()))
+                        : Stream.empty())
+                .toList();
+    }
+
+    private List<String> names(OutOfStepTable.InCourse row) {
+        return row.getFirst().lines().map(this::name).toList();
+    }
+
+    private String name(String key) {
+        return ledger.person(key)
+                .map(Person::name)
+                .filter(name -> !name.isEmpty())
+                .orElse(key);
     }
 
     /** Those that are named; or all of a kind. */

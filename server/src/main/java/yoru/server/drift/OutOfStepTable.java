@@ -19,6 +19,28 @@ interface OutOfStepTable extends JpaRepository<OutOfStep, Long> {
     List<OutOfStep> findByConnectionIdAndKindInOrderByKindAscTargetAscPersonKeyAsc(
             String connection, Collection<Difference.Kind> kinds, Limit limit);
 
+    List<OutOfStep> findByConnectionIdAndTargetAndKindInOrderByKindAscPersonKeyAsc(
+            String connection, String target, Collection<Difference.Kind> kinds, Limit limit);
+
+    /** The first are three of the people, a line each. */
+    @Query(value = """
+                    select connection_id as connection, target, count(distinct person_key) as people,
+                      array_to_string((array_agg(distinct person_key))[1:3], chr(10)) as first
+                    from out_of_step where kind = 'EXTRA' and target like 'course/%'
+                    group by connection_id, target""", nativeQuery = true)
+    List<InCourse> withoutReason();
+
+    /** How many people a system has in a course that Yoru does not want there. */
+    interface InCourse {
+        String getConnection();
+
+        String getTarget();
+
+        int getPeople();
+
+        String getFirst();
+    }
+
     List<OutOfStep> findByConnectionIdAndKind(String connection, Difference.Kind kind);
 
     List<OutOfStep> findByConnectionIdAndIdIn(String connection, Collection<Long> ids);

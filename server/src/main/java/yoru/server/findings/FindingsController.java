@@ -14,6 +14,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.findings.Finding.Kind;
+import yoru.server.mapping.Draft;
 
 /** What a person should look at in the mapping. */
 @RestController
@@ -36,6 +37,12 @@ class FindingsController {
             @NotBlank @Size(max = 300) String subject,
             @NotNull @Size(max = 4000) String evidence,
             @NotBlank @Size(max = 300) String reason) {}
+
+    /** What a draft would bring, leave standing at what it touches, and mend; nothing is changed. */
+    @PostMapping("/api/findings/draft")
+    SchoolFindings.OfDraft ofDraft(@Valid @RequestBody Draft draft) {
+        return findings.of(draft.wanted());
+    }
 
     /** Notes that somebody wants it so; it comes back when what it rests on changes. */
     @PostMapping("/api/findings/accept")

@@ -18,10 +18,13 @@ import yoru.core.findings.Findings;
 import yoru.core.findings.Observed;
 import yoru.core.findings.Observed.Offer;
 import yoru.core.findings.Sales;
+import yoru.server.drift.Corrections;
 import yoru.server.journal.Journal;
 import yoru.server.ledger.LedgerService;
+import yoru.server.mapping.Consequences;
 import yoru.server.mapping.DraftCell;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.mapping.Wanted;
 import yoru.server.platform.ProblemException;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connections;
@@ -31,25 +34,31 @@ import yoru.server.systems.Connections;
 public class SchoolFindings {
 
     private final Rulebooks rulebooks;
+    private final Consequences consequences;
     private final Catalogue catalogue;
     private final Connections connections;
     private final LedgerService ledger;
+    private final Corrections corrections;
     private final AcceptedFindings accepted;
     private final Journal journal;
     private final Clock clock;
 
     SchoolFindings(
             Rulebooks rulebooks,
+            Consequences consequences,
             Catalogue catalogue,
             Connections connections,
             LedgerService ledger,
+            Corrections corrections,
             AcceptedFindings accepted,
             Journal journal,
             Clock clock) {
         this.rulebooks = rulebooks;
+        this.consequences = consequences;
         this.catalogue = catalogue;
         this.connections = connections;
         this.ledger = ledger;
+        this.corrections = corrections;
         this.accepted = accepted;
         this.journal = journal;
         this.clock = clock;
@@ -60,6 +69,7 @@ public class SchoolFindings {
      *
      * @param subject what it is about, as a path
      * @param fix cells that would put it right
+     * @param system where its people are seen and taken out; none = it is about no people of a system
      * @param acceptance that somebody wants it so; none = it is open
      */
     public record ShownFinding(
@@ -72,6 +82,7 @@ public class SchoolFindings {
             int people,
             String evidence,
             List<DraftCell> fix,
+            @Nullable String system,
             @Nullable Acceptance acceptance) {}
 
     public record Acceptance(String reason, String by, Instant at) {}
@@ -79,18 +90,34 @@ public class SchoolFindings {
     /** The gravest first; those accepted too, as long as they rest on the same. */
     @Transactional(readOnly = true)
     public List<ShownFinding> all() {
-        Map<AcceptedFinding.Id, AcceptedFinding> known =
-                accepted.findAll().stream().collect(Collectors.toMap(it -> it.id, Function.identity()));
-        return found().stream()
-                .map(finding -> shown(finding, known.get(new AcceptedFinding.Id(finding.kind(), finding.subject()))))
-                .toList();
+        return shown(found());
     }
 
-    /** Those that nobody has accepted and that ask for somebody. */
+    /**
+     * What a draft does to what is found.
+     *
+     * @param brought what is found only with it
+     * @param standing what is found without it too, at something that it touches; nothing that was accepted
+     * @param mended how many are found no more
+     */
+    public record OfDraft(List<ShownFinding> brought, List<ShownFinding> standing, int mended) {}
+
+    /** @throws yoru.formats.UnreadableException where the draft is no rulebook, naming the place of every fault */
+    @Transactional(readOnly = true)
+    public OfDraft of(Wanted wanted) {
+        var observed = observed();
+        var turn = Findings.turn(
+                new Findings(rulebooks.overTodaysCatalogue().rulebook()).check(observed),
+                new Findings(consequences.rulebook(wanted)).check(observed),
+                wanted.touched());
+        return new OfDraft(open(turn.brought()), open(turn.standing()), turn.mended());
+    }
+
+    /** Those that nobody has accepted and that ask for somebody; who is in without a reason is counted as out of step. */
     @Transactional(readOnly = true)
     public List<ShownFinding> urgent() {
-        return all().stream()
-                .filter(finding -> finding.acceptance == null && finding.severity != Severity.NOTE)
+        return open(found()).stream()
+                .filter(finding -> finding.severity != Severity.NOTE && finding.kind != Kind.IN_WITHOUT_REASON)
                 .toList();
     }
 
@@ -117,7 +144,11 @@ public class SchoolFindings {
     }
 
     private List<Finding> found() {
-        var rulebook = rulebooks.overTodaysCatalogue().rulebook();
+        return new Findings(rulebooks.overTodaysCatalogue().rulebook()).check(observed());
+    }
+
+    private Observed observed() {
+        var published = rulebooks.current();
         var products = catalogue.products();
         var things = products.stream()
                 .filter(Catalogue.SoldProduct::thing)
@@ -131,20 +162,23 @@ public class SchoolFindings {
                 .toList();
         var courses =
                 catalogue.courses().stream().map(Catalogue.TaughtCourse::state).toList();
-        var now = LocalDateTime.ofInstant(clock.instant(), rulebook.school().zone());
+        var now = LocalDateTime.ofInstant(
+                clock.instant(), published.rulebook().school().zone());
         var checkouts = catalogue.checkouts().stream()
                 .map(it -> new Observed.Checkout(
                         it.connection(), connections.get(it.connection()).title(), it.guests(), it.password()))
                 .toList();
-        var published = rulebooks.current();
-        return new Findings(rulebook)
-                .check(new Observed(
-                        sales,
-                        orNone(offers),
-                        orNone(courses),
-                        checkouts,
-                        published.number() == 0 ? null : published.rulebook(),
-                        now));
+        return new Observed(
+                sales,
+                orNone(offers),
+                orNone(courses),
+                catalogue.vanishedCourses(),
+                corrections.withoutReason().stream()
+                        .map(it -> new Observed.Strangers(it.course(), it.names(), it.people()))
+                        .toList(),
+                checkouts,
+                published.number() == 0 ? null : published.rulebook(),
+                now);
     }
 
     /** Where no system lists anything there is nothing to compare with: the catalogue came from a file. */
@@ -152,7 +186,28 @@ public class SchoolFindings {
         return listed.isEmpty() ? null : listed;
     }
 
-    private static ShownFinding shown(Finding finding, @Nullable AcceptedFinding known) {
+    private List<ShownFinding> open(List<Finding> findings) {
+        return shown(findings).stream()
+                .filter(finding -> finding.acceptance == null)
+                .toList();
+    }
+
+    private List<ShownFinding> shown(List<Finding> findings) {
+        Map<AcceptedFinding.Id, AcceptedFinding> known =
+                accepted.findAll().stream().collect(Collectors.toMap(it -> it.id, Function.identity()));
+        boolean someoneIsIn = findings.stream().anyMatch(finding -> finding.kind() == Kind.IN_WITHOUT_REASON);
+        Map<String, String> systems = !someoneIsIn
+                ? Map.of()
+                : corrections.withoutReason().stream()
+                        .collect(Collectors.toMap(
+                                it -> "course/" + it.course(), Corrections.Within::connection, (one, other) -> one));
+        return findings.stream()
+                .map(finding ->
+                        shown(finding, systems, known.get(new AcceptedFinding.Id(finding.kind(), finding.subject()))))
+                .toList();
+    }
+
+    private static ShownFinding shown(Finding finding, Map<String, String> systems, @Nullable AcceptedFinding known) {
         boolean holds = known != null && known.evidence.equals(finding.evidence());
         return new ShownFinding(
                 finding.kind(),
@@ -164,6 +219,7 @@ public class SchoolFindings {
                 finding.people(),
                 finding.evidence(),
                 finding.fix().stream().map(DraftCell::of).toList(),
+                finding.kind() == Kind.IN_WITHOUT_REASON ? systems.get(finding.subject()) : null,
                 known == null || !holds ? null : new Acceptance(known.reason, known.acceptedBy, known.acceptedAt));
     }
 

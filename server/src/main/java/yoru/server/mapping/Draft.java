@@ -15,7 +15,7 @@ import yoru.formats.ThingChange;
  * @param things what else changes than cells
  * @param document a whole rulebook, where the changes start from one and not from the one in force
  */
-record Draft(
+public record Draft(
         @NotNull @Size(max = MOST) List<@Valid DraftCell> changes,
         @Nullable @Size(max = MOST) List<@Valid DraftThing> things,
         @Nullable @Size(max = LARGEST_DOCUMENT) String document) {
@@ -29,11 +29,11 @@ record Draft(
      * @param thing {@code level/keeper}, {@code product/QUEEN}, {@code school/opensOn}, {@code terms/a-year}, …
      * @param to as it stands in a rulebook's document (docs/formats/rulebook.schema.json); none = it goes
      */
-    record DraftThing(
+    public record DraftThing(
             @NotBlank @Size(max = 220) String thing,
             @Nullable JsonNode to) {}
 
-    Wanted wanted() {
+    public Wanted wanted() {
         return new Wanted(
                 document,
                 (things == null ? List.<DraftThing>of() : things)

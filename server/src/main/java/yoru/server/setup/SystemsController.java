@@ -285,8 +285,9 @@ class SystemsController {
     @GetMapping("/api/systems/{id}/out-of-step")
     List<Corrections.OutOfStepShown> outOfStep(
             @PathVariable String id,
-            @RequestParam(defaultValue = "MISSING,EXTRA,DIFFERENT") List<Difference.Kind> kind) {
-        return corrections.list(connections.get(id).id(), kind);
+            @RequestParam(defaultValue = "MISSING,EXTRA,DIFFERENT") List<Difference.Kind> kind,
+            @RequestParam(required = false) @Nullable String target) {
+        return corrections.list(connections.get(id).id(), kind, target);
     }
 
     /** @param ids single ones, or none for all of the kind */

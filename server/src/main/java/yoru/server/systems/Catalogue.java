@@ -143,6 +143,12 @@ public class Catalogue {
                 .toList();
     }
 
+    /** The ids of courses that a classroom listed once, and none lists now. */
+    @Transactional(readOnly = true)
+    public Set<String> vanishedCourses() {
+        return items.vanished(ItemKind.COURSE);
+    }
+
     @Transactional(readOnly = true)
     public List<TaughtCourse> courses() {
         return items.findByKindAndVanishedAtIsNullOrderByPosition(ItemKind.COURSE).stream()

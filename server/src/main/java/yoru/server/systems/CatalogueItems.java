@@ -25,5 +25,11 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
                     where kind = 'PRODUCT' and vanished_at is null and cast(details ->> 'thing' as boolean)""", nativeQuery = true)
     Set<String> thingsToPost();
 
+    @Query("""
+            select it.externalId from CatalogueItem it where it.kind = :kind and it.vanishedAt is not null
+            and not exists (select 1 from CatalogueItem other where other.kind = :kind
+                and other.externalId = it.externalId and other.vanishedAt is null)""")
+    Set<String> vanished(ItemKind kind);
+
     List<CatalogueItem> findByKindAndExternalId(ItemKind kind, String externalId);
 }
