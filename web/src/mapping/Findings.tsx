@@ -7,6 +7,7 @@ import { shownDate } from '../ui/dates';
 import { Empty, Fault, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
 import { cellKey, published, reduce } from './draft';
+import { idIn } from './paths';
 import { placeOf } from './sorts';
 import { useDraft, useKeep } from './useDraft';
 
@@ -104,6 +105,13 @@ function FindingRow({ finding, mark, onFix }: { finding: Finding; mark: string; 
 
 /** To the row or column that it is about. */
 function Jump({ subject }: { subject: string }) {
+  if (subject.startsWith('order/')) {
+    return (
+      <Link className="btn btn-sm" to="/orders/$id" params={{ id: idIn(subject) }}>
+        Look
+      </Link>
+    );
+  }
   const search = placeOf(subject);
   return (
     search !== undefined && (

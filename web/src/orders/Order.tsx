@@ -195,6 +195,30 @@ function LineRow({
             )}
           </span>
         ))}
+        {line.surplus > 0 && !order.cancelled && (
+          <span className="bad">
+            {line.quantity} were paid for, and it opens once, however many are bought.{' '}
+            {onDeed !== undefined && (
+              <>
+                <button
+                  className="link"
+                  onClick={() =>
+                    onDeed({
+                      kind: 'REFUND',
+                      line: line.line,
+                      amount: part(line.amount, line.surplus, line.quantity),
+                    })
+                  }
+                >
+                  Give back {exactMoney(part(line.amount, line.surplus, line.quantity), order.currency)}
+                </button>{' '}
+                <Link className="link" to="/orders/by-hand">
+                  Let somebody else in
+                </Link>
+              </>
+            )}
+          </span>
+        )}
         {line.nothing !== undefined && <span className="soft">{line.nothing}</span>}
         <Seats line={line} order={order} onDeed={onDeed} />
         {line.dues.map((due) => (
@@ -236,6 +260,11 @@ function LineRow({
         )}
     </div>
   );
+}
+
+/** So many of a line's pieces in money, to the cent below. */
+function part(amount: number, pieces: number, of: number): number {
+  return Math.floor((Math.round(amount * 100) * pieces) / of) / 100;
 }
 
 function ToDo({

@@ -14,6 +14,8 @@ export interface OrderDeed {
   kind: 'PAY' | 'PAY_INSTALMENT' | 'INVOICE' | 'FULFIL' | 'CANCEL' | 'REFUND' | 'CLAIM' | 'ASSIGN';
   line?: string;
   number?: number;
+  /** How much is given back, unless somebody types otherwise. */
+  amount?: number;
 }
 
 interface Props {
@@ -27,7 +29,7 @@ export function OrderAct({ order, deed, onEnd }: Props) {
   const [text, setText] = useState('');
   const [method, setMethod] = useState('bank transfer');
   const [payBy, setPayBy] = useState('');
-  const [back, setBack] = useState('');
+  const [back, setBack] = useState(deed.amount?.toFixed(2) ?? '');
   const [reason, setReason] = useState('');
   const [person, setPerson] = useState<Somebody>();
   const about = { order: order.id };

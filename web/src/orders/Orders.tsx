@@ -12,6 +12,7 @@ import { SortedHead, type Column } from '../ui/SortedHead';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
 import { SearchField } from '../ui/SearchField';
 import { counted, exactMoney } from '../ui/words';
+import { UntakenNaming } from '../today/UntakenNaming';
 import { OrderState } from './OrderState';
 import { CHANNELS, SHOWN, SHOWN_WORDS, TO_DO, type ListedOrder } from './words';
 
@@ -76,6 +77,7 @@ export function Orders() {
         </div>
         <Narrow search={search} onChange={change} />
       </div>
+      <UntakenNaming words={q} />
       {orders.error !== null && <Fault error={orders.error} />}
       {data === undefined && orders.error === null && <Waiting what="the orders" />}
       {data?.total === 0 && (

@@ -7,6 +7,7 @@ import { shownDate } from '../ui/dates';
 import { Pages } from '../ui/Pages';
 import { SortedHead, type Column } from '../ui/SortedHead';
 import { Empty, Fault, Screen, Waiting } from '../ui/parts';
+import { UntakenNaming } from '../today/UntakenNaming';
 import { SearchField } from '../ui/SearchField';
 import { counted } from '../ui/words';
 
@@ -61,6 +62,7 @@ export function People() {
           </a>
         </div>
       </div>
+      <UntakenNaming words={q} />
       {people.error !== null && <Fault error={people.error} />}
       {data === undefined && people.error === null && <Waiting what="the people" />}
       {data?.total === 0 && (

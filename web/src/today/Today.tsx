@@ -6,6 +6,7 @@ import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { dayOf, fromNow, shownWeekday } from '../ui/dates';
 import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
+import { idIn } from '../mapping/paths';
 import { placeOf } from '../mapping/sorts';
 import { counted } from '../ui/words';
 import { Since, SystemsHealth } from './Health';
@@ -51,10 +52,12 @@ export function Today() {
 function Lists({ data, now }: { data: TodayData; now: number }) {
   // what only somebody else can put right is on their list
   const { setUp } = useMay();
-  const findings = setUp ? data.findings : [];
+  const findings = data.findings.filter((finding) => setUp || isAboutOrder(finding));
   const outOfStep = setUp ? data.outOfStep : [];
-  const waiting = findings.filter((finding) => finding.kind === 'UNKNOWN_PRODUCT');
-  const gaps = findings.filter((finding) => finding.kind !== 'UNKNOWN_PRODUCT');
+  const isWaiting = (finding: Schemas['ShownFinding']) =>
+    finding.kind === 'UNKNOWN_PRODUCT' || isAboutOrder(finding);
+  const waiting = findings.filter(isWaiting);
+  const gaps = findings.filter((finding) => !isWaiting(finding));
   const unopened = data.untried.length + data.untaken.length + data.refused.length;
   const somebody = unopened + data.failing.length + waiting.length + data.held.guests + data.held.unknown;
   if (
@@ -360,7 +363,18 @@ function FindingRow({ finding }: { finding: Schemas['ShownFinding'] }) {
   );
 }
 
+function isAboutOrder(finding: Schemas['ShownFinding']): boolean {
+  return finding.subject.startsWith('order/');
+}
+
 function FindingAct({ finding }: { finding: Schemas['ShownFinding'] }) {
+  if (isAboutOrder(finding)) {
+    return (
+      <Link className="btn btn-primary" to="/orders/$id" params={{ id: idIn(finding.subject) }}>
+        Look
+      </Link>
+    );
+  }
   const place = placeOf(finding.subject);
   const words = finding.kind === 'OPENS_NOTHING' || finding.kind === 'NO_WAY_IN' ? 'Map it' : 'Look';
   return (

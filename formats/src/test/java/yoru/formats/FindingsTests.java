@@ -25,6 +25,7 @@ import yoru.core.findings.Observed;
 import yoru.core.findings.Observed.Checkout;
 import yoru.core.findings.Observed.Offer;
 import yoru.core.findings.Observed.Strangers;
+import yoru.core.findings.Observed.Surplus;
 import yoru.core.findings.Promise;
 import yoru.core.findings.Sales;
 
@@ -70,6 +71,7 @@ class FindingsTests {
             offer("TALK", "60.00", false),
             offer("VEIL", "64.00", true)));
     private final List<Strangers> strangers = new ArrayList<>();
+    private final List<Surplus> surplus = new ArrayList<>();
     private final Set<String> vanished = new HashSet<>();
     private final List<CourseState> courses = new ArrayList<>(
             List.of(state("first-hive", true, true, Door.YORU_ONLY), state("queen", true, true, Door.YORU_ONLY)));
@@ -111,6 +113,9 @@ class FindingsTests {
 
     @Test
     void whatTheSystemsSayIsLookedAtToo() {
+        surplus.add(new Surplus("17", "Ann Moss", List.of("QUEEN")));
+        assertThat(found(WELL)).containsExactly("PAID_FOR_MORE order/17");
+        surplus.clear();
         sales.add(new Sales("GHOST", 3, false));
         assertThat(found(WELL)).containsExactly("UNKNOWN_PRODUCT product/GHOST");
         sales.removeLast();
@@ -293,6 +298,7 @@ class FindingsTests {
                 courses,
                 vanished,
                 strangers,
+                surplus,
                 List.of(checkout),
                 RulebookDocument.read(published),
                 LocalDateTime.parse("2026-06-01T00:00:00"));

@@ -111,6 +111,12 @@ class ChargesTests {
         assertThat(operator.read("/api/today").path("refused").findValuesAsString("order"))
                 .doesNotContain(order);
         await().atMost(20, SECONDS).until(() -> school.classroom.has(person, "first-hive"));
+        assertThat(operator.read("/api/orders/" + order).path("happened").findValuesAsString("title"))
+                .containsSubsequence(
+                        "Shop charged it",
+                        "Shop asked to charge €90.00",
+                        "Shop refused to charge it",
+                        "Shop asked to charge €90.00");
     }
 
     @Test

@@ -4,6 +4,7 @@ import static java.util.concurrent.TimeUnit.SECONDS;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 import static yoru.server.TestSchool.about;
+import static yoru.server.TestSchool.event;
 import static yoru.server.TestSchool.someone;
 
 import java.net.http.HttpResponse;
@@ -111,6 +112,29 @@ class SaleTests {
         assertThat(findings(operator))
                 .doesNotContain("OPENS_NOTHING product/POLLEN")
                 .contains("UNKNOWN_PRODUCT product/STARTER-OLD", "EMPTY course/pollen", "SIDE_DOOR course/tools");
+    }
+
+    @Test
+    void twoOfWhatOpensOnceIsUrgentUntilTheMoneyOfOneIsGivenBack() {
+        var person = someone();
+        var operator = Operator.signedIn(school);
+        var order = TestSchool.orderId();
+        school.report(TestSchool.placed(order, person, Instant.now(), "FIRST", "180.00")
+                .replace("\"product\": \"FIRST\"", "\"product\": \"FIRST\", \"quantity\": 2"));
+        var surplus = "PAID_FOR_MORE order/" + order;
+        assertThat(findings(operator)).doesNotContain(surplus);
+        school.report(about("paid", order, person, Instant.now()));
+        await().atMost(60, SECONDS).until(() -> findings(operator).contains(surplus));
+        assertThat(operator.read("/api/today").path("findings").findValuesAsString("subject"))
+                .contains("order/" + order);
+        var listed = operator.read("/api/orders?q=" + person).path("orders").get(0);
+        assertThat(listed.path("products").get(0).asString()).isEqualTo("First Hive × 2");
+        school.report(event(
+                "refunded",
+                person,
+                Instant.now(),
+                "{\"order\": \"%s\", \"line\": \"1\", \"amount\": \"90.00\"}".formatted(order)));
+        await().atMost(60, SECONDS).until(() -> !findings(operator).contains(surplus));
     }
 
     @Test

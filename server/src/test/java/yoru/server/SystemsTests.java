@@ -388,6 +388,10 @@ class SystemsTests {
         var latest = operator.read("/api/systems/" + id + "/matching").path("latest");
         assertThat(latest.findValuesAsString("outcome")).containsExactly("TAKEN", "FAULTY", "FAULTY");
         assertThat(latest.findValuesAsString("said").get(1)).contains("order.lost is not known");
+        assertThat(operator.read("/api/untaken?q=fitzmaurice%20INES").findValuesAsString("connection"))
+                .as("found by what its buyer is called")
+                .contains(id);
+        assertThat(operator.read("/api/untaken?q=nobody%20Ines")).isEmpty();
     }
 
     @Test

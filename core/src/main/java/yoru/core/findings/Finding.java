@@ -45,6 +45,7 @@ public record Finding(
         IN_WITHOUT_REASON(Severity.GRAVE),
         SOLD_ELSEWHERE(Severity.GRAVE),
         GUESTS_CAN_BUY(Severity.GRAVE),
+        PAID_FOR_MORE(Severity.GRAVE),
         OPENS_NOTHING(Severity.GRAVE),
         OPTION_OPENS_NOTHING(Severity.GRAVE),
         NEVER_FULFILLED(Severity.GRAVE),

@@ -14,6 +14,7 @@ import yoru.core.rulebook.Rulebook;
  * @param courses what the classrooms list; none = no classroom was asked
  * @param vanished ids of courses that a classroom listed once and none lists now
  * @param strangers who is in a course without a reason that anybody knows
+ * @param surplus orders of which more is paid for than opens
  * @param checkouts how the shops let people buy
  * @param published the rulebook as it was published, before the catalogues went on; none = it is looked over as it is
  * @param now in the school's zone; none = nothing is over
@@ -24,13 +25,14 @@ public record Observed(
         @Nullable List<CourseState> courses,
         Set<String> vanished,
         List<Strangers> strangers,
+        List<Surplus> surplus,
         List<Checkout> checkouts,
         @Nullable Rulebook published,
         @Nullable LocalDateTime now) {
 
     /** A rulebook is all there is. */
     public static final Observed NOTHING =
-            new Observed(List.of(), null, null, Set.of(), List.of(), List.of(), null, null);
+            new Observed(List.of(), null, null, Set.of(), List.of(), List.of(), List.of(), null, null);
 
     /**
      * A product as its shop lists it.
@@ -57,6 +59,19 @@ public record Observed(
         String words() {
             var listed = String.join(", ", names);
             return people > names.size() ? listed + " and " + (people - names.size()) + " more" : listed;
+        }
+    }
+
+    /**
+     * An order with several of what opens once.
+     *
+     * @param buyer what they are called
+     * @param products ids of what is paid for more than once
+     */
+    public record Surplus(String order, String buyer, List<String> products) {
+
+        public Surplus {
+            products = List.copyOf(products);
         }
     }
 

@@ -48,6 +48,7 @@ final class ProductFindings {
         buyers.keySet().stream()
                 .filter(id -> ways.index().product(id).isEmpty())
                 .forEach(id -> found.add(unknown(id)));
+        observed.surplus().forEach(it -> found.add(paidForMore(it)));
         for (Product product : ways.rulebook().products()) {
             mapped(product, found);
             neverFulfilled(product).ifPresent(found::add);
@@ -66,6 +67,17 @@ final class ProductFindings {
                         "",
                         "See whether the shop that sells it is connected. The orders are kept and take effect once it is known and mapped.")
                 .touching(buyers(product), "It was ordered, but no connected shop lists it.");
+    }
+
+    private Finding paidForMore(Observed.Surplus surplus) {
+        var products =
+                surplus.products().stream().map(ways.rulebook()::titleOfProduct).collect(Collectors.joining(", "));
+        return Finding.of(
+                Kind.PAID_FOR_MORE,
+                "order/" + surplus.order(),
+                surplus.buyer() + " paid for more than one of " + products,
+                "Order " + surplus.order() + ": however many are bought of it, it opens once.",
+                "Give the rest of the money back, let somebody else in, or accept that it is meant so.");
     }
 
     private void mapped(Product product, List<Finding> found) {

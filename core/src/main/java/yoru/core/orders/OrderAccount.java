@@ -1,6 +1,7 @@
 package yoru.core.orders;
 
 import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -21,6 +22,7 @@ import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.OpensOn;
+import yoru.core.rulebook.Quantity;
 
 /**
  * What was paid for an order, given back and is still owed. The engine looks at shares of what a line costs, whether or not
@@ -140,6 +142,24 @@ public final class OrderAccount {
                 : seats(line).stream()
                         .filter(seat -> !order.claims().containsKey(seat))
                         .toList();
+    }
+
+    /**
+     * How many of a line are paid for beyond the one that opens, where a quantity means no more than one: what is given
+     * back of its money is no longer.
+     */
+    public int surplus(OrderLine line) {
+        var sums = sums(line.line());
+        boolean counts = engine.index().product(line.product()).stream()
+                .anyMatch(product -> product.quantity() == Quantity.ONCE);
+        if (!counts || order.cancelled().isPresent() || sums.paid().compareTo(sums.givenBack()) <= 0) {
+            return 0;
+        }
+        int back = sums.givenBack()
+                .multiply(BigDecimal.valueOf(line.quantity()))
+                .divide(line.amount(), 2, RoundingMode.HALF_UP) // a third of 100.00 is given back as 33.33
+                .intValue();
+        return Math.max(0, line.quantity() - 1 - back);
     }
 
     /** When the first of its lines opened; nothing where none has, or none of them opens by the order itself. */

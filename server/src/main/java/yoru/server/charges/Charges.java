@@ -6,12 +6,14 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Currency;
 import java.util.List;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
+import yoru.core.access.Words;
 import yoru.core.desk.Desk;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
@@ -22,6 +24,7 @@ import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
+import yoru.server.orders.OrderStory;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
@@ -33,7 +36,7 @@ import yoru.server.systems.TroubleException;
 
 /** Has shops charge methods of payment on file. */
 @Service
-public class Charges {
+public class Charges implements OrderStory {
 
     private final OrderCharges charges;
     private final Connections connections;
@@ -144,6 +147,37 @@ public class Charges {
                         charge.askedAt,
                         charge.answeredAt))
                 .toList();
+    }
+
+    @Override
+    @Transactional(readOnly = true)
+    public List<OrderEvent> about(String order) {
+        return charges.findById(order).stream()
+                .flatMap(charge -> {
+                    var shop = connections.title(charge.connectionId);
+                    return Stream.concat(
+                            charge.answers.stream()
+                                    .flatMap(it -> Stream.of(
+                                            asked(shop, charge, it.askedAt(), it.askedBy()), answer(shop, it))),
+                            charge.state == State.WAITING
+                                    ? Stream.of(asked(shop, charge, charge.askedAt, charge.askedBy))
+                                    : Stream.empty());
+                })
+                .toList();
+    }
+
+    private static OrderEvent asked(String shop, OrderCharge charge, Instant at, String by) {
+        var amount = Words.money(charge.amount, Currency.getInstance(charge.currency));
+        return new OrderEvent(at, shop + " asked to charge " + amount, charge.label + ", by " + by);
+    }
+
+    private static OrderEvent answer(String shop, OrderCharge.Answer answer) {
+        var title = switch (answer.state()) {
+            case PAID -> shop + " charged it";
+            case REFUSED -> shop + " refused to charge it";
+            case LEFT, WAITING -> "Not charged";
+        };
+        return new OrderEvent(answer.at(), title, answer.said());
     }
 
     /** Has a charge that was refused asked for once more. */

@@ -1,12 +1,19 @@
 package yoru.server.charges;
 
+import jakarta.persistence.CollectionTable;
+import jakarta.persistence.ElementCollection;
+import jakarta.persistence.Embeddable;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
+import jakarta.persistence.JoinColumn;
+import jakarta.persistence.OrderColumn;
 import jakarta.persistence.Table;
 import java.math.BigDecimal;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** What a shop is to charge for an order; one at most for each. */
@@ -52,6 +59,20 @@ class OrderCharge {
     @Nullable
     Instant answeredAt;
 
+    /** What came of each time it was asked. */
+    @ElementCollection
+    @CollectionTable(name = "charge_answer", joinColumns = @JoinColumn(name = "order_id"))
+    @OrderColumn(name = "number")
+    List<Answer> answers = new ArrayList<>();
+
+    @Embeddable
+    record Answer(
+            Instant askedAt,
+            String askedBy,
+            Instant at,
+            @Enumerated(EnumType.STRING) State state,
+            String said) {}
+
     @SuppressWarnings("NullAway.Init")
     protected OrderCharge() {}
 
@@ -72,5 +93,8 @@ class OrderCharge {
         state = became;
         said = words;
         answeredAt = at;
+        if (became != State.WAITING) {
+            answers.add(new Answer(askedAt, askedBy, at, became, words));
+        }
     }
 }

@@ -25,6 +25,7 @@ import yoru.server.mapping.Consequences;
 import yoru.server.mapping.DraftCell;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.mapping.Wanted;
+import yoru.server.orders.OrderBook;
 import yoru.server.platform.ProblemException;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connections;
@@ -39,6 +40,7 @@ public class SchoolFindings {
     private final Connections connections;
     private final LedgerService ledger;
     private final Corrections corrections;
+    private final OrderBook orders;
     private final AcceptedFindings accepted;
     private final Journal journal;
     private final Clock clock;
@@ -50,6 +52,7 @@ public class SchoolFindings {
             Connections connections,
             LedgerService ledger,
             Corrections corrections,
+            OrderBook orders,
             AcceptedFindings accepted,
             Journal journal,
             Clock clock) {
@@ -59,6 +62,7 @@ public class SchoolFindings {
         this.connections = connections;
         this.ledger = ledger;
         this.corrections = corrections;
+        this.orders = orders;
         this.accepted = accepted;
         this.journal = journal;
         this.clock = clock;
@@ -175,6 +179,9 @@ public class SchoolFindings {
                 catalogue.vanishedCourses(),
                 corrections.withoutReason().stream()
                         .map(it -> new Observed.Strangers(it.course(), it.names(), it.people()))
+                        .toList(),
+                orders.surplus().stream()
+                        .map(it -> new Observed.Surplus(it.order(), it.name(), it.products()))
                         .toList(),
                 checkouts,
                 published.number() == 0 ? null : published.rulebook(),

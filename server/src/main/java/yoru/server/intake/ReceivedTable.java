@@ -25,6 +25,12 @@ interface ReceivedTable extends JpaRepository<Received, Long> {
 
     List<Received> findByConnectionIdAndOutcomeOrderByIdDesc(String connectionId, Outcome outcome, Limit limit);
 
+    @Query(value = """
+                    select * from received
+                    where outcome = 'FAULTY' and lower(body || ' ' || said) like :words escape '!'
+                    order by id desc limit :most""", nativeQuery = true)
+    List<Received> untakenNaming(String words, int most);
+
     long countByConnectionIdAndOutcome(String connectionId, Outcome outcome);
 
     @Modifying

@@ -28,6 +28,8 @@ import yoru.server.systems.Catalogue;
 @Service
 public class OrderBook {
 
+    private static final int MOST_SURPLUS = 100;
+
     private final OrderTable orders;
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
@@ -64,6 +66,21 @@ public class OrderBook {
                 orders.countOverdue(clock.instant()),
                 orders.countToDo(ToDo.FULFIL.name()),
                 orders.countToDo(ToDo.CLAIM.name()));
+    }
+
+    /**
+     * An order of which more is paid for than opens.
+     *
+     * @param products their ids
+     */
+    public record Surplus(String order, String name, List<String> products) {}
+
+    /** The newest of them. */
+    @Transactional(readOnly = true)
+    public List<Surplus> surplus() {
+        return orders.surplus(MOST_SURPLUS).stream()
+                .map(row -> new Surplus(row.getId(), row.getName(), List.of(row.getSurplus())))
+                .toList();
     }
 
     /** How many people have placed an order that has not opened yet. */
@@ -129,7 +146,7 @@ public class OrderBook {
         for (Order order : all) {
             var account = new OrderAccount(order, engine);
             var person = Optional.ofNullable(people.get(order.person())).orElseGet(() -> ledger.know(order.person()));
-            rows.add(OrderRow.of(account, person.id(), account.isToFulfil(things::contains)));
+            rows.add(OrderRow.of(account, person.id(), things::contains));
             for (Movement movement : account.movements()) {
                 movements
                         .addObject()

@@ -4,11 +4,13 @@ import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -33,6 +35,7 @@ import yoru.server.deliveries.Deliveries.Confirmation;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.Rulebooks;
+import yoru.server.orders.OrderStory.OrderEvent;
 import yoru.server.systems.Catalogue;
 
 /** What there is to say about one order at one time, computed anew. */
@@ -43,13 +46,21 @@ class OrderPage {
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
     private final Deliveries deliveries;
+    private final List<OrderStory> stories;
     private final Clock clock;
 
-    OrderPage(LedgerService ledger, Rulebooks rulebooks, Catalogue catalogue, Deliveries deliveries, Clock clock) {
+    OrderPage(
+            LedgerService ledger,
+            Rulebooks rulebooks,
+            Catalogue catalogue,
+            Deliveries deliveries,
+            List<OrderStory> stories,
+            Clock clock) {
         this.ledger = ledger;
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
         this.deliveries = deliveries;
+        this.stories = stories;
         this.clock = clock;
     }
 
@@ -79,13 +90,17 @@ class OrderPage {
             List<ShownLine> lines,
             List<OrderEvent> happened) {}
 
-    /** @param nothing why it opens nothing, where it does not */
+    /**
+     * @param surplus how many are paid for beyond the one that opens
+     * @param nothing why it opens nothing, where it does not
+     */
     record ShownLine(
             String line,
             String product,
             String title,
             @Nullable String option,
             int quantity,
+            int surplus,
             BigDecimal amount,
             @Nullable BigDecimal listPrice,
             BigDecimal paid,
@@ -129,8 +144,6 @@ class OrderPage {
             @Nullable Instant paidAt,
             @Nullable Instant failedAt) {}
 
-    record OrderEvent(Instant at, String title, String text) {}
-
     @Transactional(readOnly = true)
     public Optional<OrderShown> of(String id, @Nullable Instant at) {
         var asOf = Objects.requireNonNullElseGet(at, clock::instant);
@@ -172,9 +185,9 @@ class OrderPage {
                 account.payBy().orElse(null),
                 account.invoice().map(it -> it.number()).orElse(null),
                 order.details().reason(),
-                OrderRow.toDo(account, account.isToFulfil(things::contains)),
+                OrderRow.toDo(account, things::contains),
                 lines,
-                happened(order, facts));
+                happened(order, facts, asOf));
     }
 
     /** What everybody has who holds something of the order. */
@@ -204,6 +217,7 @@ class OrderPage {
                         .map(option -> titleOfOption(line.product(), option))
                         .orElse(null),
                 line.quantity(),
+                things.contains(line.product()) ? 0 : account.surplus(line),
                 line.amount(),
                 line.listPrice(),
                 account.sums(line.line()).paid(),
@@ -307,14 +321,19 @@ class OrderPage {
                                 .orElse(null));
     }
 
-    private List<OrderEvent> happened(Order order, List<Fact> facts) {
-        return facts.reversed().stream()
+    private List<OrderEvent> happened(Order order, List<Fact> facts, Instant asOf) {
+        var told = stories.stream()
+                .flatMap(story -> story.about(order.id()).stream())
+                .filter(event -> !event.at().isAfter(asOf));
+        var kept = facts.reversed().stream()
                 .filter(fact -> fact.happening() instanceof Happening.OfOrder it
                         && it.order().equals(order.id()))
                 .map(fact -> new OrderEvent(
                         fact.time(),
                         FactWords.title(fact),
-                        FactWords.text(fact, rulebooks.current().rulebook()::titleOfProduct)))
+                        FactWords.text(fact, rulebooks.current().rulebook()::titleOfProduct)));
+        return Stream.concat(kept, told)
+                .sorted(Comparator.comparing(OrderEvent::at).reversed())
                 .toList();
     }
 }

@@ -1,7 +1,11 @@
 package yoru.server.orders;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
@@ -15,7 +19,7 @@ final class OrderRow {
     private OrderRow() {}
 
     /** As {@link OrderTable#put} takes it. */
-    static ObjectNode of(OrderAccount account, long personId, boolean toFulfil) {
+    static ObjectNode of(OrderAccount account, long personId, Predicate<String> isThing) {
         var order = account.order();
         var row = JsonNodeFactory.instance
                 .objectNode()
@@ -31,9 +35,15 @@ final class OrderRow {
                 .put("invoice", account.invoice().map(it -> it.number()).orElse(null))
                 .put("total", order.total());
         var sold = row.putArray("products");
-        order.details().lines().stream().map(OrderLine::product).distinct().forEach(sold::add);
+        var quantities = row.putArray("quantities");
+        quantities(order.details().lines()).forEach((product, quantity) -> {
+            sold.add(product);
+            quantities.add(quantity);
+        });
+        var surplus = row.putArray("surplus");
+        surplus(account, isThing).stream().map(OrderLine::product).distinct().forEach(surplus::add);
         var left = row.putArray("to_do");
-        toDo(account, toFulfil).forEach(toDo -> left.add(toDo.name()));
+        toDo(account, isThing).forEach(toDo -> left.add(toDo.name()));
         return row;
     }
 
@@ -41,12 +51,24 @@ final class OrderRow {
         return value == null ? null : value.toString();
     }
 
-    static List<ToDo> toDo(OrderAccount account, boolean toFulfil) {
+    private static Map<String, Integer> quantities(List<OrderLine> lines) {
+        return lines.stream()
+                .collect(Collectors.toMap(OrderLine::product, OrderLine::quantity, Integer::sum, LinkedHashMap::new));
+    }
+
+    /** The lines of which more is paid for than opens; of a thing to post, each is sent. */
+    static List<OrderLine> surplus(OrderAccount account, Predicate<String> isThing) {
+        return account.order().details().lines().stream()
+                .filter(line -> !isThing.test(line.product()) && account.surplus(line) > 0)
+                .toList();
+    }
+
+    static List<ToDo> toDo(OrderAccount account, Predicate<String> isThing) {
         var toDo = new ArrayList<ToDo>();
         if (account.sums().owed().signum() > 0) {
             toDo.add(ToDo.PAYMENT);
         }
-        if (toFulfil) {
+        if (account.isToFulfil(isThing)) {
             toDo.add(ToDo.FULFIL);
         }
         if (account.unclaimed() > 0) {

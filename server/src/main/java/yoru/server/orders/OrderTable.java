@@ -15,7 +15,7 @@ interface OrderTable extends Repository<Person, Long> {
     String FOUND = """
             with found as (
               select o.id, o.person_id, o.channel, o.currency, o.placed_at, o.opened_at, o.cancelled_at, o.overdue_at,
-                     o.pay_by, o.invoice, o.total, o.products, o.to_do,
+                     o.pay_by, o.invoice, o.total, o.products, o.quantities, o.to_do,
                      coalesce(nullif(p.name, ''), p.person_key) as name, p.person_key as person_key,
                      coalesce(m.paid, 0) as paid, coalesce(m.given_back, 0) as given_back,
                      o.total - coalesce(m.paid, 0) - coalesce(m.waived, 0) as owed
@@ -126,7 +126,24 @@ interface OrderTable extends Repository<Person, Long> {
 
         String[] getProducts();
 
+        /** Of each product; empty where the row was not made anew yet. */
+        Integer[] getQuantities();
+
         String[] getToDo();
+    }
+
+    @Query(value = """
+                    select o.id as id, coalesce(nullif(p.name, ''), p.person_key) as name, o.surplus as surplus
+                    from order_row o join person p on p.id = o.person_id
+                    where o.surplus <> '{}' order by o.placed_at desc limit :most""", nativeQuery = true)
+    List<PaidForMore> surplus(int most);
+
+    interface PaidForMore {
+        String getId();
+
+        String getName();
+
+        String[] getSurplus();
     }
 
     @Query(
@@ -138,18 +155,19 @@ interface OrderTable extends Repository<Person, Long> {
     @Modifying
     @Query(value = """
                     insert into order_row (id, person_id, channel, currency, placed_at, opened_at, cancelled_at, overdue_at,
-                                           pay_by, invoice, total, products, to_do)
+                                           pay_by, invoice, total, products, quantities, surplus, to_do)
                     select id, person_id, channel, currency, placed_at, opened_at, cancelled_at, overdue_at, pay_by, invoice,
-                           total, products, to_do
+                           total, products, quantities, surplus, to_do
                     from jsonb_to_recordset(cast(:rows as jsonb)) r (
                       id text, person_id bigint, channel text, currency text, placed_at timestamptz, opened_at timestamptz,
                       cancelled_at timestamptz, overdue_at timestamptz, pay_by date, invoice text, total numeric,
-                      products text[], to_do text[])
+                      products text[], quantities integer[], surplus text[], to_do text[])
                     on conflict (id) do update set
                       person_id = excluded.person_id, channel = excluded.channel, currency = excluded.currency,
                       placed_at = excluded.placed_at, opened_at = excluded.opened_at, cancelled_at = excluded.cancelled_at,
                       overdue_at = excluded.overdue_at, pay_by = excluded.pay_by, invoice = excluded.invoice,
-                      total = excluded.total, products = excluded.products, to_do = excluded.to_do""", nativeQuery = true)
+                      total = excluded.total, products = excluded.products,
+                      quantities = excluded.quantities, surplus = excluded.surplus, to_do = excluded.to_do""", nativeQuery = true)
     void put(String rows);
 
     @Modifying

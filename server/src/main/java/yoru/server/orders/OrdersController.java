@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.annotations.ParameterObject;
 import org.springframework.http.HttpHeaders;
@@ -22,6 +23,7 @@ import org.springframework.web.bind.annotation.RestController;
 import yoru.core.ledger.Channel;
 import yoru.core.orders.OrderAccount.LineSums;
 import yoru.core.orders.PaidState;
+import yoru.core.rulebook.Rulebook;
 import yoru.formats.OrdersCsv;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
@@ -120,6 +122,7 @@ class OrdersController {
     /**
      * An order in the list.
      *
+     * @param products what they are called, with how many where it is more than one
      * @param toDo what is left to do about it now, whatever the as-of time
      * @param overdue whether a payment is late at the as-of time
      */
@@ -239,9 +242,7 @@ class OrdersController {
                         row.getPersonKey(),
                         Channel.valueOf(row.getChannel()),
                         row.getPlacedAt(),
-                        Arrays.stream(row.getProducts())
-                                .map(rulebook::titleOfProduct)
-                                .toList(),
+                        products(row, rulebook),
                         row.getCurrency(),
                         row.getTotal(),
                         row.getPaid(),
@@ -253,6 +254,16 @@ class OrdersController {
                         isBy(row.getOverdueAt(), at),
                         row.getInvoice(),
                         Arrays.stream(row.getToDo()).map(ToDo::valueOf).collect(Collectors.toList())))
+                .toList();
+    }
+
+    /** "First Hive × 2". */
+    private static List<String> products(OrderTable.Row row, Rulebook rulebook) {
+        var ids = row.getProducts();
+        var quantities = row.getQuantities();
+        return IntStream.range(0, ids.length)
+                .mapToObj(at -> rulebook.titleOfProduct(ids[at])
+                        + (at < quantities.length && quantities[at] > 1 ? " × " + quantities[at] : ""))
                 .toList();
     }
 

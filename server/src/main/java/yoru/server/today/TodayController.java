@@ -1,5 +1,6 @@
 package yoru.server.today;
 
+import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -11,6 +12,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.systems.Difference;
 import yoru.server.access.Openings;
@@ -149,6 +151,12 @@ class TodayController {
                 connections.all().stream()
                         .map(connection -> health(connection, failing, tallies))
                         .toList());
+    }
+
+    /** Reports that could not be taken up and have the words somewhere in them: a sale that is looked for may be one. */
+    @GetMapping("/api/untaken")
+    List<Untaken.Naming> untaken(@RequestParam @Size(max = 200) String q) {
+        return untaken.naming(q);
     }
 
     private static List<Failing> failing(List<Deliveries.Standing> standings) {
