@@ -3,13 +3,13 @@ import { screen } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { renderFor } from '../ui/stubbed';
-import { WhatFollows } from './WhatFollows';
+import { WhatFollows, type Shown } from './WhatFollows';
 
 type Change = Schemas['ShownChange'];
 type Touched = Schemas['Touched'];
 
-function follows(people: Touched[], more: Partial<Schemas['ActConsequence']> = {}) {
-  renderFor(<WhatFollows consequence={{ refusals: [], nothing: [], seatsGone: 0, people, ...more }} />);
+function follows(people: Touched[], more: Partial<Shown> = {}) {
+  renderFor(<WhatFollows consequence={{ nothing: [], seatsGone: 0, people, ...more }} />);
 }
 
 function ada(...changes: Change[]): Touched {

@@ -3,7 +3,7 @@ import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
 import { counted } from '../ui/words';
 
-type Shown = Schemas['ActConsequence'];
+export type Shown = Pick<Schemas['ActConsequence'], 'people' | 'nothing' | 'seatsGone'>;
 type Change = Schemas['ShownChange'];
 
 /** What an act would change, for whom, and what they would read. */

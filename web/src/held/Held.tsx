@@ -213,7 +213,7 @@ function Follows({ one }: { one: Case }) {
       <h2>If {one.name} is let in</h2>
       {consequence.error !== null && <Fault error={consequence.error} />}
       {consequence.data !== undefined && (
-        <WhatFollows consequence={{ people: consequence.data, refusals: [], nothing: [], seatsGone: 0 }} />
+        <WhatFollows consequence={{ people: consequence.data, nothing: [], seatsGone: 0 }} />
       )}
       <p className="soft">It counts from when it happened, as if it had never waited.</p>
     </section>

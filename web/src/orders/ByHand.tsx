@@ -12,7 +12,7 @@ import { DayField } from '../ui/DayField';
 import { Field } from '../ui/Field';
 import { Empty, Fault, Margin, Screen } from '../ui/parts';
 import { exactMoney } from '../ui/words';
-import { itemSheet, total, type Item } from './items';
+import { amountFault, faults, itemSheet, total, type Item } from './items';
 
 type Offered = Schemas['OfferedProduct'];
 type Payment = Schemas['PaymentSheet'];
@@ -45,8 +45,9 @@ export function ByHand() {
   const [payment, setPayment] = useState<Payment>({ kind: 'ALREADY', method: 'bank transfer' });
   const given = useGiven(asked);
   const person = chosen ?? (dropped ? undefined : given);
+  const mistyped = faults(items);
   const sheet: Sheet | undefined =
-    person === undefined || items.length === 0 || (isGift && gift.trim() === '')
+    person === undefined || items.length === 0 || mistyped.length > 0 || (isGift && gift.trim() === '')
       ? undefined
       : {
           kind: 'SELL',
@@ -83,10 +84,22 @@ export function ByHand() {
             <p className="soft">
               {payment.kind === 'ON_FILE' ? 'once the shop has charged it' : 'as soon as you confirm'}
             </p>
-            {sheet === undefined && <p>Choose a person and a product, and it is said here.</p>}
+            {mistyped.map((fault) => (
+              <p key={fault} className="warn" role="status">
+                {fault}.
+              </p>
+            ))}
+            {sheet === undefined && mistyped.length === 0 && (
+              <p>Choose a person and a product, and it is said here.</p>
+            )}
             {refusals.map((refusal) => (
               <p key={refusal.field + refusal.problem} className="warn" role="status">
                 {refusal.problem}
+              </p>
+            ))}
+            {act.consequence?.doubts.map((doubt) => (
+              <p key={doubt.field} className="warn" role="status">
+                {doubt.question}
               </p>
             ))}
             {act.consequence !== undefined && refusals.length === 0 && (
@@ -296,6 +309,7 @@ function What({
                     className="input"
                     inputMode="decimal"
                     aria-label={`Price of one ${item.product.title}`}
+                    aria-invalid={amountFault(item.price) !== undefined}
                     value={item.price}
                     onChange={(event) => change(at, { price: event.target.value })}
                   />
@@ -306,6 +320,7 @@ function What({
                     inputMode="decimal"
                     placeholder="0"
                     aria-label={`Taken off ${item.product.title}`}
+                    aria-invalid={amountFault(item.off) !== undefined}
                     value={item.off}
                     onChange={(event) => change(at, { off: event.target.value })}
                   />

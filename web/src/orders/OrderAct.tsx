@@ -6,7 +6,7 @@ import type { Sheet } from '../desk/useAct';
 import { DayField } from '../ui/DayField';
 import { Field } from '../ui/Field';
 import { counted, exactMoney } from '../ui/words';
-import { amount } from './items';
+import { amount, amountFault } from './items';
 import type { OrderShown } from './words';
 
 /** What is to be done about an order. */
@@ -111,7 +111,7 @@ export function OrderAct({ order, deed, onEnd }: Props) {
         kind: 'REFUND',
         reason,
         ...(deed.line !== undefined && { line: deed.line }),
-        ...(back.trim() !== '' && { amount: Number.isNaN(amount(back)) ? -1 : amount(back) }),
+        ...(back.trim() !== '' && { amount: amount(back) }),
       };
       const left = line === undefined ? order.paid - order.givenBack : line.paid - line.givenBack;
       return (
@@ -119,7 +119,7 @@ export function OrderAct({ order, deed, onEnd }: Props) {
           {...panel}
           title={line === undefined ? `Refund order ${order.id}` : `Refund ${line.title}`}
           confirm={order.total === 0 ? 'Take it back' : 'It is given back'}
-          sheet={sheet}
+          sheet={amountFault(back) === undefined ? sheet : undefined}
         >
           {order.total > 0 && (
             <Field
@@ -128,6 +128,11 @@ export function OrderAct({ order, deed, onEnd }: Props) {
               onChange={setBack}
               placeholder={`all that is left: ${exactMoney(left, order.currency)}`}
             />
+          )}
+          {amountFault(back) !== undefined && (
+            <p className="warn" role="status">
+              {amountFault(back)}.
+            </p>
           )}
           <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
         </ActPanel>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { amount, itemSheet, total, type Item } from './items';
+import { amount, amountFault, faults, itemSheet, total, type Item } from './items';
 
 const product = { id: 'QUEEN', title: 'Queen Rearing', options: [], thing: false, opens: 1 };
 
@@ -15,6 +15,33 @@ describe('lines of an order by hand', () => {
     expect(amount('ten')).toBeNaN();
     expect(amount('1.2.3')).toBeNaN();
     expect(amount('-3')).toBeNaN();
+  });
+
+  it.each([
+    ['1.180,50', 1180.5],
+    ['1,180.50', 1180.5],
+    ['1 180,50', 1180.5],
+    ['1’180.50', 1180.5],
+    ['12.345.678,9', 12345678.9],
+    ['1,234,567', 1234567],
+    ['1180', 1180],
+    ['0.105', 0.105],
+    ['12,34,56', NaN],
+    ['1.18.0', NaN],
+    ['1,180,50', NaN],
+    ['1.1800,5', NaN],
+    ['12 34', NaN],
+    ['abc', NaN],
+    ['.', NaN],
+  ])('reads %s as people write it', (text, is) => {
+    expect(amount(text)).toBe(is);
+  });
+
+  it('says of what is no amount why, and asks where it can be read in two ways', () => {
+    expect(amountFault('1.180')).toBe('“1.180” can be read in two ways: write 1180 or 1.18');
+    expect(amountFault('abc')).toBe('“abc” is no amount: write it like 1180.50');
+    expect(amountFault('')).toBeUndefined();
+    expect(faults([item('1', 'abc', '2'), item('1', '3', 'x')])).toHaveLength(2);
   });
 
   it('adds up without losing a cent to binary fractions', () => {

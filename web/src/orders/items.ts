@@ -10,10 +10,49 @@ export interface Item {
   off: string;
 }
 
-/** What was typed as an amount: with a point or a comma; nothing typed is nothing, and what is no amount is NaN. */
+/** Figures, and between them points or commas; thousands may stand apart. */
+const TYPED = /^\d[\d.,'’\s]*$/;
+
+/**
+ * What was typed as an amount, as people write it: "10", "10,50", "1.180,50", "1,180.50", "1 180.50". Nothing typed is
+ * nothing; NaN = what is no amount, or can be read in two ways.
+ */
 export function amount(text: string): number {
-  const plain = text.trim().replace(',', '.');
-  return plain === '' ? 0 : /^\d+(\.\d+)?$/.test(plain) ? Number(plain) : NaN;
+  const plain = text.trim().replace(/(?<=\d)['’\s](?=\d{3}(\D|$))/g, '');
+  if (plain === '') return 0;
+  if (!TYPED.test(text.trim()) || isTwofold(plain)) return NaN;
+  const decimal = decimalMark(plain);
+  const [whole = '', parts, ...more] = decimal === undefined ? [plain] : plain.split(decimal);
+  const grouping = decimal === '.' ? ',' : '.';
+  const grouped = decimal === undefined ? /[.,]/ : grouping;
+  const groups = whole.split(grouped);
+  const right = groups.every((group, at) => (at === 0 ? /^\d{1,3}$/ : /^\d{3}$/).test(group));
+  if (more.length > 0 || (groups.length > 1 && !right) || !/^\d+$/.test(groups.join(''))) return NaN;
+  if (parts !== undefined && !/^\d+$/.test(parts)) return NaN;
+  return Number(`${groups.join('')}.${parts ?? '0'}`);
+}
+
+/** "1.180" is a thousand to one and a little more than one to another. */
+function isTwofold(plain: string): boolean {
+  return /^[1-9]\d{0,2}[.,]\d{3}$/.test(plain);
+}
+
+/** The last mark, unless it stands more than once and so parts thousands. */
+function decimalMark(plain: string): '.' | ',' | undefined {
+  const marks = plain.replace(/\d/g, '');
+  const last = marks.at(-1);
+  if (last !== '.' && last !== ',') return undefined;
+  return marks.length > 1 && marks.split(last).length > 2 ? undefined : last;
+}
+
+/** Why something typed is taken for no amount; nothing = it is one. */
+export function amountFault(text: string): string | undefined {
+  if (!Number.isNaN(amount(text))) return undefined;
+  const plain = text.trim();
+  const [whole, parts = ''] = plain.split(/[.,]/);
+  return isTwofold(plain)
+    ? `“${plain}” can be read in two ways: write ${whole}${parts} or ${whole}.${parts.slice(0, 2)}`
+    : `“${plain}” is no amount: write it like 1180.50`;
 }
 
 /** What the lines come to, in whole cents so that nothing is lost on the way; what cannot be read counts as nothing. */
@@ -22,6 +61,13 @@ export function total(items: Item[]): number {
     .map((item) => amount(item.price) * 100 * Number(item.quantity) - amount(item.off) * 100)
     .reduce((sum, line) => sum + (Number.isFinite(line) ? Math.round(line) : 0), 0);
   return cents / 100;
+}
+
+/** What about the lines is no amount; they are not sent so. */
+export function faults(items: Item[]): string[] {
+  return items
+    .flatMap((item) => [amountFault(item.price), amountFault(item.off)])
+    .filter((one) => one !== undefined);
 }
 
 /** A line as the server takes it; what is no amount goes as one that is refused. */

@@ -18,6 +18,7 @@ function about(deed: PersonDeed) {
     'POST /api/desk/consequence': () =>
       Response.json({
         refusals: [],
+        doubts: [],
         nothing: [],
         seatsGone: 0,
         people: [],

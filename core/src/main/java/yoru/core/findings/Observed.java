@@ -2,6 +2,7 @@ package yoru.core.findings;
 
 import java.math.BigDecimal;
 import java.time.LocalDateTime;
+import java.util.Currency;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -40,7 +41,12 @@ public record Observed(
      * @param thing whether it is something to post
      * @param about how the shop describes it
      */
-    public record Offer(String product, BigDecimal price, String currency, boolean thing, String about) {}
+    public record Offer(String product, BigDecimal price, String currency, boolean thing, String about) {
+
+        Currency unit() {
+            return Currency.getInstance(currency);
+        }
+    }
 
     /**
      * People whom a classroom has in a course, and nothing that happened put them there.

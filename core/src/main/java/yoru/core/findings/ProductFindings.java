@@ -1,7 +1,6 @@
 package yoru.core.findings;
 
 import java.math.BigDecimal;
-import java.math.RoundingMode;
 import java.time.Period;
 import java.util.HashMap;
 import java.util.List;
@@ -13,6 +12,7 @@ import java.util.stream.Stream;
 import yoru.core.access.Words;
 import yoru.core.findings.Finding.Kind;
 import yoru.core.findings.Observed.Offer;
+import yoru.core.money.FarOff;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Destination;
@@ -230,15 +230,13 @@ final class ProductFindings {
             return Optional.empty();
         }
         var usual = siblings.get(siblings.size() / 2);
-        boolean far = offer.price().compareTo(usual.multiply(FAR)) >= 0
-                || offer.price().compareTo(usual.divide(FAR, 4, RoundingMode.HALF_UP)) <= 0;
-        return far
+        return FarOff.isFarOff(offer.price(), usual, FAR)
                 ? Optional.of(Finding.of(
                         Kind.PRICE_FAR_OFF,
                         "product/" + product.id(),
                         "Is the price of " + product.title() + " meant so?",
-                        "It costs %s %s; others of its category cost about %s."
-                                .formatted(offer.currency(), offer.price().toPlainString(), usual.toPlainString()),
+                        "It costs %s; others of its category cost about %s."
+                                .formatted(Words.money(offer.price(), offer.unit()), Words.money(usual, offer.unit())),
                         "See in the shop whether an amount was typed in another unit."))
                 : Optional.empty();
     }
@@ -261,12 +259,11 @@ final class ProductFindings {
                         Kind.INSTALMENTS_TOO_CHEAP,
                         "product/" + product.id(),
                         "The instalments of " + product.title() + " add up to less than paying at once",
-                        "All of them are %s %s, and %s, which opens the same, costs %s."
+                        "All of them are %s, and %s, which opens the same, costs %s."
                                 .formatted(
-                                        offer.currency(),
-                                        offer.price().toPlainString(),
+                                        Words.money(offer.price(), offer.unit()),
                                         ways.rulebook().titleOfProduct(once.product()),
-                                        once.price().toPlainString()),
+                                        Words.money(once.price(), once.unit())),
                         "See in the shop whether the amount of one instalment stands where all of them should."));
     }
 

@@ -10,6 +10,7 @@ import java.time.LocalDate;
 import java.time.Period;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import java.util.stream.LongStream;
@@ -69,6 +70,24 @@ class DeskTests {
         return decision.refusals().stream()
                 .map(it -> it.field() + ": " + it.problem())
                 .toList();
+    }
+
+    private static Act.Item item(int quantity, String price) {
+        return new Act.Item("QUEEN", null, quantity, new BigDecimal(price), BigDecimal.ZERO, null, null);
+    }
+
+    @Test
+    void whatMayBeASlipOfTheHandIsAskedAbout() {
+        var doubts = new Doubts(rulebook, Map.of("QUEEN", new BigDecimal("180.00")));
+        var asked = doubts.about(new Act.Sell(
+                "H1",
+                ADA,
+                List.of(item(1, "1800"), item(1, "18.00"), item(1, "18.01"), item(1, "0"), item(2, "180")),
+                new Act.Payment.Already("cash", "")));
+        assertThat(asked)
+                .extracting(Doubts.Doubt::field)
+                .containsExactly("items[0].price", "items[1].price", "items[4].quantity");
+        assertThat(asked.getFirst().question()).isEqualTo("Is €1,800.00 meant for QUEEN? Its shop asks €180.00.");
     }
 
     private boolean isOpen(String person, Target target) {

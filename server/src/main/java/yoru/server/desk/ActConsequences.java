@@ -19,6 +19,7 @@ import yoru.core.access.WhyClosed;
 import yoru.core.desk.Act;
 import yoru.core.desk.Decision;
 import yoru.core.desk.Desk;
+import yoru.core.desk.Doubts;
 import yoru.core.impact.Change;
 import yoru.core.impact.Changes;
 import yoru.core.ledger.Fact;
@@ -70,11 +71,13 @@ public class ActConsequences {
      * What would come of an act.
      *
      * @param refusals why it cannot be done; then nothing else is said
+     * @param doubts what may be a slip of the hand
      * @param seatsGone how many gifts and seats could no longer be taken up
      * @param sums of the order it is about, after it
      */
     record ActConsequence(
             List<Decision.Refusal> refusals,
+            List<Doubts.Doubt> doubts,
             List<Touched> people,
             List<OpensNothing> nothing,
             int seatsGone,
@@ -119,7 +122,7 @@ public class ActConsequences {
     public ActConsequence of(ActSheet sheet) {
         var looked = desk.look(sheet);
         if (looked.decision().isRefused()) {
-            return new ActConsequence(looked.decision().refusals(), List.of(), List.of(), 0, null);
+            return new ActConsequence(looked.decision().refusals(), List.of(), List.of(), List.of(), 0, null);
         }
         var now = clock.instant();
         var before = Histories.of(looked.known().asOf(now));
@@ -130,12 +133,23 @@ public class ActConsequences {
         var order = looked.act().aboutOrMakes().flatMap(after::order);
         return new ActConsequence(
                 List.of(),
+                looked.act() instanceof Act.Sell sell ? doubts(sell) : List.of(),
                 people,
                 order.filter(it -> looked.act() instanceof Act.Sell)
                         .map(it -> nothing(it, after, now))
                         .orElse(List.of()),
                 seatsGone(looked.act(), before, after),
                 order.map(this::sums).orElse(null));
+    }
+
+    private List<Doubts.Doubt> doubts(Act.Sell act) {
+        var rulebook = rulebooks.current().rulebook();
+        Map<String, BigDecimal> prices = catalogue.products().stream()
+                .filter(sold ->
+                        sold.currency().equals(rulebook.school().currency().getCurrencyCode()))
+                .collect(
+                        Collectors.toMap(Catalogue.SoldProduct::id, Catalogue.SoldProduct::price, (one, other) -> one));
+        return new Doubts(rulebook, prices).about(act);
     }
 
     /**
