@@ -5,6 +5,9 @@ import { money } from '../ui/words';
 import { cellKey, type Change, type Draft } from './draft';
 import { at, includes, moved, type Selection } from './selection';
 import {
+  choiceInWords,
+  choosing,
+  covering,
   opensSomething,
   isUnfinished,
   type Grid as Whole,
@@ -15,6 +18,7 @@ import {
 import { idIn } from './paths';
 import { groupOf } from './sorts';
 import { inACell, inWords, type Terms } from './terms';
+import type { Level } from './things';
 
 interface Props {
   place: RefObject<HTMLDivElement | null>;
@@ -24,6 +28,8 @@ interface Props {
   all: Whole;
   inUse: Used;
   draft: Draft;
+  /** Were the draft published. */
+  levels: Level[];
   selection: Selection;
   /** What is open, by what it is about. */
   findings: ReadonlyMap<string, Schemas['ShownFinding'][]>;
@@ -247,6 +253,7 @@ export function Grid(props: Props) {
                       row={row}
                       column={column}
                       terms={inUse.cells.get(key)}
+                      {...wayRound(inUse, props.levels, source, target)}
                       change={draft.changes[key]}
                       focused={row === selection.row && column === selection.column}
                       selected={includes(selection, row, column)}
@@ -319,6 +326,9 @@ interface CellProps {
   row: number;
   column: number;
   terms: Terms | undefined;
+  /** What opens it without a link of its own: as the cell says it, and in words. */
+  around?: string;
+  aroundInWords?: string;
   change: Change | undefined;
   focused: boolean;
   selected: boolean;
@@ -330,6 +340,8 @@ const Cell = memo(function Cell({
   row,
   column,
   terms,
+  around,
+  aroundInWords,
   change,
   focused,
   selected,
@@ -343,7 +355,8 @@ const Cell = memo(function Cell({
       data-row={row}
       data-column={column}
       aria-selected={selected}
-      aria-label={said(source, target, terms, change !== undefined)}
+      aria-label={said(source, target, terms, aroundInWords, change !== undefined)}
+      title={shown === null ? aroundInWords : undefined}
       className={focused ? 'grid-cell grid-focus' : 'grid-cell'}
     >
       {shown !== null && (
@@ -351,14 +364,41 @@ const Cell = memo(function Cell({
           {inACell(shown, source)}
         </span>
       )}
+      {shown === null && around !== undefined && <span className="soft italic">{around}</span>}
     </td>
   );
 });
 
-function said(source: SourceRow, target: TargetColumn, terms: Terms | undefined, draft: boolean): string {
+/** What opens a cell that has no link of its own. */
+function wayRound(
+  inUse: Used,
+  levels: Level[],
+  source: SourceRow,
+  target: TargetColumn,
+): { around: string; aroundInWords: string } | undefined {
+  const [way] = covering(inUse, source, target);
+  if (way !== undefined)
+    return {
+      around: inACell(way.terms, source),
+      aroundInWords: `${way.words}: ${inWords(way.terms, source)}`,
+    };
+  if (source.sort !== 'level') return undefined;
+  const choice = choosing(levels, target).find(({ level }) => level.id === idIn(source.source));
+  return choice && { around: 'choice', aroundInWords: choiceInWords(choice.allowance) };
+}
+
+function said(
+  source: SourceRow,
+  target: TargetColumn,
+  terms: Terms | undefined,
+  around: string | undefined,
+  draft: boolean,
+): string {
   const what =
     terms === undefined
-      ? `${source.title} does not open ${target.title}`
+      ? around === undefined
+        ? `${source.title} does not open ${target.title}`
+        : `${source.title} opens ${target.title} by another link, ${around}`
       : `${source.title} opens ${target.title} ${inWords(terms, source)}`;
   return draft ? `${what}. Draft, not published.` : what;
 }

@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import { cellKey, type CellKey, type Draft } from './draft';
-import type { Grid, SourceRow, TargetColumn, Used } from './shown';
-import { around, isSeldom, opensSomething } from './shown';
+import type { Around, Grid, SourceRow, TargetColumn, Used } from './shown';
+import { choiceInWords, choosing, isSeldom, opensSomething, waysAround } from './shown';
 import { FIRST_TERMS, inWords, type Terms } from './terms';
+import type { Level } from './things';
 
 interface Props {
   by: 'source' | 'target';
@@ -11,6 +12,8 @@ interface Props {
   all: Grid;
   inUse: Used;
   draft: Draft;
+  /** Were the draft published. */
+  levels: Level[];
   onEdit: (source: SourceRow, target: TargetColumn) => void;
   onSet: (cells: [CellKey, Terms | null][]) => void;
 }
@@ -21,7 +24,7 @@ interface Entry {
 }
 
 /** The same draft as lists: what each source opens, or the ways into each target. */
-export function Lists({ by, sources, targets, all, inUse, draft, onEdit, onSet }: Props) {
+export function Lists({ by, sources, targets, all, inUse, draft, levels, onEdit, onSet }: Props) {
   const heads: (SourceRow | TargetColumn)[] = by === 'source' ? sources : targets;
   const pairs = (head: SourceRow | TargetColumn): Entry[] =>
     'source' in head
@@ -58,23 +61,16 @@ export function Lists({ by, sources, targets, all, inUse, draft, onEdit, onSet }
                   />
                 ))}
                 {'target' in head &&
-                  around(inUse.cells, head).map((way) => (
+                  waysAround(inUse, head).map((way) => (
                     <li key={way.key}>
                       {all.sources.find((row) => row.source === way.source)?.title ?? way.source}{' '}
-                      <span className="soft">
-                        opens all of {way.category},{' '}
-                        {inWords(
-                          way.terms,
-                          all.sources.find((row) => row.source === way.source),
-                        )}
-                      </span>{' '}
-                      <button
-                        className="link"
-                        aria-label={`All of ${way.category}, but not ${head.title}`}
-                        onClick={() => onSet([[way.key, way.without]])}
-                      >
-                        But not this one
-                      </button>
+                      <ByCategory way={way} all={all} onSet={onSet} />
+                    </li>
+                  ))}
+                {'target' in head &&
+                  choosing(levels, head).map(({ level, allowance }) => (
+                    <li key={level.id}>
+                      {level.title ?? level.id} <span className="soft">{choiceInWords(allowance)}</span>
                     </li>
                   ))}
               </ul>
@@ -89,6 +85,37 @@ export function Lists({ by, sources, targets, all, inUse, draft, onEdit, onSet }
         );
       })}
     </ul>
+  );
+}
+
+interface ByCategoryProps {
+  way: Around;
+  all: Grid;
+  onSet: Props['onSet'];
+}
+
+/** What a way through a category is, and the act that leaves one course out of it. */
+export function ByCategory({ way, all, onSet }: ByCategoryProps) {
+  const { key, words, terms, without } = way;
+  return (
+    <>
+      <span className="soft">
+        {words},{' '}
+        {inWords(
+          terms,
+          all.sources.find((row) => row.source === way.source),
+        )}
+      </span>{' '}
+      {without !== undefined && (
+        <button
+          className="link"
+          aria-label={`${words}, but not this one`}
+          onClick={() => onSet([[key, without]])}
+        >
+          But not this one
+        </button>
+      )}
+    </>
   );
 }
 

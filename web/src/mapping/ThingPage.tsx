@@ -11,12 +11,12 @@ import { CourseRules } from './CourseRules';
 import { LevelRules } from './LevelRules';
 import { ProductRules } from './ProductRules';
 import { idIn, sortIn } from './paths';
-import { around, type Grid, withDrafted } from './shown';
+import { choiceInWords, choosing, type Grid, used, waysAround, withDrafted } from './shown';
 import { placeOf } from './sorts';
 import { asShared, inWords, termsIn } from './terms';
 import { TermsEditor } from './TermsEditor';
 import { Go, Name } from './ThingParts';
-import { drafted, isSort, lookup, SORT_WORDS, type Named, type SharedTerms } from './things';
+import { all, drafted, isSort, lookup, SORT_WORDS, type Named, type SharedTerms } from './things';
 
 type Props = Omit<Shared, 'headline'> & { path: string; set: SetThings };
 
@@ -181,7 +181,7 @@ function ToPage({ page, children }: { page: string | undefined; children: string
 }
 
 /** Its links both ways, were the draft published. */
-function Ways({ path, grid: inForce, now, draft }: Props) {
+function Ways({ path, grid: inForce, things, now, draft }: Props) {
   const grid = withDrafted(inForce, draft);
   const cells = [...effectiveCells(draft, now)];
   const title = (other: string) =>
@@ -209,7 +209,8 @@ function Ways({ path, grid: inForce, now, draft }: Props) {
     );
   const place = placeOf(path);
   const column = grid.targets.find((one) => one.target === path);
-  const whole = column === undefined ? [] : around(new Map(cells), column);
+  const whole = column === undefined ? [] : waysAround(used(new Map(cells), grid), column);
+  const choices = column === undefined ? [] : choosing(all(things, draft, 'level'), column);
   return (
     <>
       {list('Opens', 0)}
@@ -222,7 +223,7 @@ function Ways({ path, grid: inForce, now, draft }: Props) {
               <li key={way.key}>
                 <ToPage page={pageOf(way.source, grid)}>{title(way.source)}</ToPage>{' '}
                 <span>
-                  opens all of {way.category},{' '}
+                  {way.words},{' '}
                   {inWords(
                     way.terms,
                     grid.sources.find((row) => row.source === way.source),
@@ -233,7 +234,20 @@ function Ways({ path, grid: inForce, now, draft }: Props) {
           </ul>
         </section>
       )}
-      {side(0).length + side(1).length + whole.length === 0 && (
+      {choices.length > 0 && (
+        <section>
+          <h3>Who may choose it</h3>
+          <ul className="facts">
+            {choices.map(({ level, allowance }) => (
+              <li key={level.id}>
+                <ToPage page={`level/${level.id}`}>{level.title ?? level.id}</ToPage>{' '}
+                <span>{choiceInWords(allowance)}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {side(0).length + side(1).length + whole.length + choices.length === 0 && (
         <p className="warn">Nothing is mapped to it yet.</p>
       )}
       {place !== undefined && (

@@ -1,4 +1,4 @@
-import { useNavigate, useSearch } from '@tanstack/react-router';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { Empty, Screen } from '../ui/parts';
@@ -6,13 +6,23 @@ import { cellKey, effectiveCells, type CellKey } from './draft';
 import { DraftMargin, type Shared } from './DraftMargin';
 import { FoundHere } from './FoundHere';
 import { Grid } from './Grid';
-import { Lists } from './Lists';
+import { ByCategory, Lists } from './Lists';
 import { Sample } from './Sample';
 import { at, block, includes, pasted, type Selection } from './selection';
-import { sharedTerms, shown, used, withDrafted, type SourceRow, type TargetColumn } from './shown';
+import {
+  choiceInWords,
+  choosing,
+  covering,
+  sharedTerms,
+  shown,
+  used,
+  withDrafted,
+  type SourceRow,
+  type TargetColumn,
+} from './shown';
 import { asShared, FIRST_TERMS, inWords, onCell, type Terms } from './terms';
 import { TermsEditor } from './TermsEditor';
-import { idFor } from './things';
+import { all, idFor } from './things';
 
 /** The grid, and in the margin the terms being edited and what the draft would change. */
 export function Workspace({ headline, ...shared }: Shared) {
@@ -51,6 +61,14 @@ export function Workspace({ headline, ...shared }: Shared) {
   const source = sources[selection.row];
   const target = targets[selection.column];
   const focused = source && target && (inUse.cells.get(cellKey(source.source, target.target)) ?? null);
+
+  const levels = useMemo(() => all(shared.things, draft, 'level'), [shared.things, draft]);
+  const roundabout =
+    source === undefined || target === undefined || focused !== null ? [] : covering(inUse, source, target);
+  const choices =
+    source?.sort === 'level' && target !== undefined
+      ? choosing(levels, target).filter(({ level }) => `level/${level.id}` === source.source)
+      : [];
 
   const set = (cells: [CellKey, Terms | null][]) =>
     change({ act: 'set', cells, published: now, version: grid.version });
@@ -119,6 +137,30 @@ export function Workspace({ headline, ...shared }: Shared) {
       margin={
         <DraftMargin {...shared} grid={grid} onPublished={() => setEditing(false)}>
           {by === undefined && <FoundHere findings={found} subjects={[source?.source, target?.target]} />}
+          {by === undefined && source !== undefined && target !== undefined && roundabout.length > 0 && (
+            <section className="quiet" aria-label="Opened by another link">
+              <h2>
+                {source.title} opens {target.title} by another link
+              </h2>
+              <ul className="facts">
+                {roundabout.map((way) => (
+                  <li key={way.key}>
+                    <ByCategory way={way} all={grid} onSet={set} />
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          {by === undefined &&
+            choices.map(({ level, allowance }) => (
+              <p key={level.id} className="soft">
+                {target?.title} {choiceInWords(allowance)}, by the allowance of{' '}
+                <Link to="/mapping" search={{ view: 'catalogue', thing: `level/${level.id}` }}>
+                  {level.title ?? level.id}
+                </Link>
+                .
+              </p>
+            ))}
           {editing && source !== undefined && target !== undefined && focused != null && (
             <TermsEditor
               key={cellKey(source.source, target.target)}
@@ -195,6 +237,7 @@ export function Workspace({ headline, ...shared }: Shared) {
           all={grid}
           inUse={inUse}
           draft={draft}
+          levels={levels}
           onSet={set}
           onEdit={(row, column) => {
             const [down, across] = [sources.indexOf(row), targets.indexOf(column)];
@@ -211,6 +254,7 @@ export function Workspace({ headline, ...shared }: Shared) {
           all={grid}
           inUse={inUse}
           draft={draft}
+          levels={levels}
           selection={selection}
           findings={found}
           turned={turned}
@@ -231,7 +275,7 @@ export function Workspace({ headline, ...shared }: Shared) {
           target !== undefined &&
           (selected.length > 1
             ? `${selected.length} cells selected.`
-            : `${source.title} ${focused == null ? 'does not open' : 'opens'} ${target.title}${focused == null ? '' : ` ${inWords(focused, source)}`}.`)}
+            : `${source.title} ${focused != null ? 'opens' : roundabout.length > 0 ? 'opens, by another link,' : 'does not open'} ${target.title}${focused == null ? '' : ` ${inWords(focused, source)}`}.`)}
         {copied !== undefined && ` Copied: ${copiedInWords(copied)}.`}
       </p>
       {by === undefined && <Keys all={helping} onHelp={() => setHelping(!helping)} />}

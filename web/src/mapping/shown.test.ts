@@ -1,13 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { cellKey, effectiveCells, NO_DRAFT, published, type Draft } from './draft';
 import {
-  around,
+  choosing,
+  covering,
   type Grid,
   isUnfinished,
   sharedTerms,
   shown,
   type SourceRow,
   used,
+  waysAround,
   withDrafted,
 } from './shown';
 import type { Terms } from './terms';
@@ -21,6 +23,7 @@ function source(path: string, title: string, category: string, parent?: string):
     sort,
     title,
     category,
+    categories: sort === 'product' || sort === 'option' ? [category] : [],
     thing: false,
     subscribed: false,
     listed: true,
@@ -46,18 +49,34 @@ const GRID: Grid = {
       sort: 'category',
       title: 'All of Advanced',
       category: 'Advanced',
+      categories: [],
       listed: true,
     },
-    { target: 'course/queen', sort: 'course', title: 'Queen Rearing', category: 'Advanced', listed: true },
+    {
+      target: 'course/queen',
+      sort: 'course',
+      title: 'Queen Rearing',
+      category: 'Advanced',
+      categories: ['Advanced', 'live'],
+      listed: true,
+    },
     {
       target: 'section/queen/graft',
       sort: 'section',
       title: 'Grafting',
       category: 'Advanced',
+      categories: [],
       parent: 'course/queen',
       listed: true,
     },
-    { target: 'course/first', sort: 'course', title: 'First Hive', category: 'Starter', listed: true },
+    {
+      target: 'course/first',
+      sort: 'course',
+      title: 'First Hive',
+      category: 'Starter',
+      categories: ['Starter'],
+      listed: true,
+    },
   ],
   cells: [{ source: 'option/Q-SELF', target: 'course/queen', terms: YEAR }],
 };
@@ -97,16 +116,51 @@ describe('what of the grid is shown', () => {
   });
 
   it('finds the ways into a course through its category, and the same without it', () => {
-    const hive = { target: 'course/hive', sort: 'course', category: 'starter' };
-    const cells = new Map([
-      [cellKey('product/ALL', 'category/starter'), YEAR],
-      [cellKey('product/BUT', 'category/starter'), { ...YEAR, except: ['hive'] }],
-      [cellKey('product/OTHER', 'category/advanced'), YEAR],
-    ]);
-    const ways = around(cells, hive);
+    const hive = { target: 'course/hive', sort: 'course', categories: ['spring', 'starter'] };
+    const inUse = used(
+      new Map([
+        [cellKey('product/ALL', 'category/starter'), YEAR],
+        [cellKey('product/BUT', 'category/starter'), { ...YEAR, except: ['hive'] }],
+        [cellKey('product/OTHER', 'category/advanced'), YEAR],
+      ]),
+      GRID,
+    );
+    const ways = waysAround(inUse, hive);
     expect(ways.map((way) => way.source)).toEqual(['product/ALL']);
-    expect(ways[0]?.without.except).toEqual(['hive']);
-    expect(around(cells, { ...hive, sort: 'area' })).toEqual([]);
+    expect(ways[0]?.words).toBe('all of starter');
+    expect(ways[0]?.without?.except).toEqual(['hive']);
+    expect(waysAround(inUse, { ...hive, sort: 'area' })).toEqual([]);
+  });
+
+  it('finds what opens a cell that has no link of its own', () => {
+    const [, self] = GRID.sources;
+    const [, queen] = GRID.targets;
+    if (self === undefined || queen === undefined) throw new Error('the grid of this test is another');
+    const words = (cells: [string, string][]) =>
+      covering(used(new Map(cells.map(([from, to]) => [cellKey(from, to), YEAR])), GRID), self, queen).map(
+        (way) => `${way.words}${way.without === undefined ? '' : ' …'}`,
+      );
+    expect(words([['option/Q-SELF', 'course/queen']])).toEqual([]);
+    expect(words([['product/QUEEN', 'course/queen']])).toEqual(['the whole product']);
+    expect(words([['product/QUEEN', 'category/live']])).toEqual(['all of live …']);
+    expect(words([['category/Courses', 'course/queen']])).toEqual(['anything of Courses']);
+    expect(words([['category/Courses', 'category/Advanced']])).toEqual([
+      'anything of Courses opens all of Advanced …',
+    ]);
+    expect(words([['category/Other', 'course/queen']])).toEqual([]);
+    expect(words([['product/QUEEN', 'category/Starter']])).toEqual([]);
+  });
+
+  it('says who may choose a course', () => {
+    const levels = [
+      { id: 'any', allowance: { courses: 2 } },
+      { id: 'live', allowance: { courses: 1, categories: ['live'] } },
+      { id: 'but', allowance: { courses: 1, except: ['queen'] } },
+      { id: 'starter', allowance: { courses: 1, categories: ['Starter'] } },
+      { id: 'none' },
+    ];
+    const [, queen] = GRID.targets;
+    expect(queen && choosing(levels, queen).map(({ level }) => level.id)).toEqual(['any', 'live']);
   });
 
   it('counts a course as opened by its category, but for the exceptions', () => {

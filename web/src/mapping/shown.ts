@@ -1,7 +1,8 @@
 import type { Schemas } from '../api/client';
-import { cellOf, type CellKey, type Draft } from './draft';
+import { cellKey, cellOf, type CellKey, type Draft } from './draft';
 import { idIn, sortIn } from './paths';
 import { termsIn, type Terms } from './terms';
+import type { Allowance, Level } from './things';
 
 export type Grid = Schemas['Grid'];
 export type SourceRow = Schemas['SourceRow'];
@@ -10,8 +11,17 @@ export type TargetColumn = Schemas['TargetColumn'];
 /** What opens and what is opened, were the draft published. */
 export interface Used {
   cells: ReadonlyMap<CellKey, Terms>;
+  /** Links from or to all of a category, which cover cells that are not their own. */
+  wide: readonly Wide[];
   sources: ReadonlySet<string>;
   targets: ReadonlySet<string>;
+}
+
+interface Wide {
+  key: CellKey;
+  source: string;
+  target: string;
+  terms: Terms;
 }
 
 export function used(cells: ReadonlyMap<CellKey, Terms>, grid: Grid): Used {
@@ -22,57 +32,117 @@ export function used(cells: ReadonlyMap<CellKey, Terms>, grid: Grid): Used {
     sources.add(source);
     targets.add(target);
   }
-  const whole = new Map(
-    [...cells]
-      .map(([key, terms]) => [cellOf(key)[1], terms] as const)
-      .filter(([to]) => to.startsWith('category/')),
-  );
+  const wide = wideOf(cells);
   for (const target of grid.targets) {
-    const terms = whole.get(`category/${target.category}`);
-    if (target.sort === 'course' && terms?.except?.includes(idIn(target.target)) === false)
-      targets.add(target.target);
-    else if (target.sort === 'course' && terms !== undefined && terms.except === undefined)
+    if (wide.some((link) => link.target !== target.target && leadsTo(link, target)))
       targets.add(target.target);
     if (target.parent !== undefined && targets.has(target.target)) targets.add(target.parent);
   }
   for (const row of grid.sources) {
-    if (row.sort === 'product' && sources.has(`category/${row.category}`)) sources.add(row.source);
+    if (row.sort === 'product' && wide.some((link) => startsAt(link.source, row))) sources.add(row.source);
   }
-  return { cells, sources, targets };
+  return { cells, wide, sources, targets };
 }
 
-/** A way into a course that is a link to its whole category. */
+function wideOf(cells: ReadonlyMap<CellKey, Terms>): Wide[] {
+  return [...cells].flatMap(([key, terms]) => {
+    const [source, target] = cellOf(key);
+    return isOfCategory(source) || isOfCategory(target) ? [{ key, source, target, terms }] : [];
+  });
+}
+
+function isOfCategory(path: string): boolean {
+  return path.startsWith('category/');
+}
+
+function startsAt(
+  source: string,
+  row: Pick<SourceRow, 'source' | 'sort' | 'categories' | 'parent'>,
+): boolean {
+  return (
+    source === row.source ||
+    source === row.parent ||
+    (isOfCategory(source) && row.categories.includes(idIn(source)))
+  );
+}
+
+function leadsTo({ target, terms }: Pick<Wide, 'target' | 'terms'>, column: Column): boolean {
+  if (target === column.target) return true;
+  return (
+    isOfCategory(target) &&
+    column.sort === 'course' &&
+    column.categories.includes(idIn(target)) &&
+    terms.except?.includes(idIn(column.target)) !== true
+  );
+}
+
+type Column = Pick<TargetColumn, 'target' | 'sort' | 'categories'>;
+
+/** A way from something into something that is another link than the one of its cell. */
 export interface Around {
   key: CellKey;
   source: string;
-  category: string;
+  /** "all of Advanced", "anything of Courses": what the link says instead of the thing itself. */
+  words: string;
   terms: Terms;
-  /** The same link without this course. */
-  without: Terms;
+  /** The same link without this course, where it can be left out. */
+  without?: Terms;
+}
+
+function around(link: Wide, column: Column): Around {
+  const { key, source, target, terms } = link;
+  const parts = [
+    isOfCategory(source) && `anything of ${idIn(source)}`,
+    isOfCategory(target) && `all of ${idIn(target)}`,
+  ];
+  return {
+    key,
+    source,
+    words: parts.filter(Boolean).join(' opens '),
+    terms,
+    ...(isOfCategory(target) && {
+      without: { ...terms, except: [...(terms.except ?? []), idIn(column.target)] },
+    }),
+  };
 }
 
 /** The ways into a course through its category, which have no cell of their own in its column. */
-export function around(
-  cells: ReadonlyMap<CellKey, Terms>,
-  target: Pick<TargetColumn, 'target' | 'sort' | 'category'>,
-): Around[] {
-  if (target.sort !== 'course' || target.category === '') return [];
-  const course = idIn(target.target);
-  return [...cells].flatMap(([key, terms]) => {
-    const [source, to] = cellOf(key);
-    const excepted = terms.except ?? [];
-    return to === `category/${target.category}` && !excepted.includes(course)
-      ? [
-          {
-            key,
-            source,
-            category: target.category,
-            terms,
-            without: { ...terms, except: [...excepted, course] },
-          },
-        ]
+export function waysAround({ wide }: Pick<Used, 'wide'>, column: Column): Around[] {
+  return wide
+    .filter((link) => isOfCategory(link.target) && link.target !== column.target && leadsTo(link, column))
+    .map((link) => around(link, column));
+}
+
+/** What opens a cell besides a link of its own: one through a category, or to a whole product for its option. */
+export function covering(inUse: Used, row: SourceRow, column: TargetColumn): Around[] {
+  const own = cellKey(row.source, column.target);
+  const wide = inUse.wide
+    .filter((link) => link.key !== own && startsAt(link.source, row) && leadsTo(link, column))
+    .map((link) => around(link, column));
+  const key = cellKey(row.parent ?? '', column.target);
+  const terms = row.parent === undefined ? undefined : inUse.cells.get(key);
+  return terms === undefined
+    ? wide
+    : [...wide, { key, source: row.parent ?? '', words: 'the whole product', terms }];
+}
+
+/** The levels whose holders may choose a course, with how many they may; as the engine does it. */
+export function choosing(levels: readonly Level[], column: Column): { level: Level; allowance: Allowance }[] {
+  if (column.sort !== 'course') return [];
+  const course = idIn(column.target);
+  return levels.flatMap((level) => {
+    const { allowance } = level;
+    if (allowance === undefined || allowance.except?.includes(course) === true) return [];
+    const from = allowance.categories ?? [];
+    return from.length === 0 || from.some((category) => column.categories.includes(category))
+      ? [{ level, allowance }]
       : [];
   });
+}
+
+/** "may be chosen, 2 at a time". */
+export function choiceInWords({ courses }: Allowance): string {
+  return `may be chosen, ${courses} at a time`;
 }
 
 /** Whether a product, one of its options, or the whole product for an option, opens something. */
@@ -92,7 +162,14 @@ export function withDrafted(grid: Grid, draft: Draft): Grid {
   const targets = new Map(grid.targets.map((column) => [column.target, column]));
   for (const key of Object.keys(draft.changes)) {
     const [source, target] = cellOf(key);
-    const row = { category: 'In your draft', thing: false, subscribed: false, listed: true, buyers: 0 };
+    const row = {
+      category: 'In your draft',
+      categories: [],
+      thing: false,
+      subscribed: false,
+      listed: true,
+      buyers: 0,
+    };
     if (!sources.has(source))
       sources.set(source, { ...row, source, sort: sortIn(source), title: titleIn(draft, source) });
     if (!targets.has(target))
@@ -101,6 +178,7 @@ export function withDrafted(grid: Grid, draft: Draft): Grid {
         sort: sortIn(target),
         title: titleIn(draft, target),
         category: '',
+        categories: [],
         listed: true,
       });
   }
@@ -114,12 +192,26 @@ export function withDrafted(grid: Grid, draft: Draft): Grid {
 function made(draft: Draft, sources: Map<string, SourceRow>, targets: Map<string, TargetColumn>) {
   for (const [path, { to }] of Object.entries(draft.things)) {
     const sort = sortIn(path);
-    const row = { category: 'In your draft', thing: false, subscribed: false, listed: true, buyers: 0 };
+    const row = {
+      category: 'In your draft',
+      categories: [],
+      thing: false,
+      subscribed: false,
+      listed: true,
+      buyers: 0,
+    };
     const title = titleIn(draft, path);
     if (to !== null && MADE_SOURCES.has(sort) && !sources.has(path))
       sources.set(path, { ...row, source: path, sort, title });
     if (to !== null && MADE_TARGETS.has(sort) && !targets.has(path))
-      targets.set(path, { target: path, sort, title, category: 'In your draft', listed: true });
+      targets.set(path, {
+        target: path,
+        sort,
+        title,
+        category: 'In your draft',
+        categories: [],
+        listed: true,
+      });
   }
 }
 

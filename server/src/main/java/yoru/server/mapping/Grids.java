@@ -19,6 +19,7 @@ import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Named;
+import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Source;
@@ -67,6 +68,7 @@ class Grids {
      * @param source as a path, {@code product/QUEEN} or {@code tag/bought-queen-rearing}
      * @param sort {@code product}, {@code option}, {@code category}, {@code level}, {@code tag} or {@code completed}
      * @param category under which heading it stands
+     * @param categories by which links can name a product or its options
      * @param parent the product of an option
      * @param subscribed whether what it opens is open only while it is paid for
      * @param buyers people who ordered it so far; 0 for what is no product
@@ -76,6 +78,7 @@ class Grids {
             String sort,
             String title,
             String category,
+            List<String> categories,
             @Nullable String parent,
             @Nullable BigDecimal price,
             @Nullable String currency,
@@ -90,6 +93,7 @@ class Grids {
      * @param target as a path, {@code course/queen-rearing}, {@code category/starter} for all courses of one
      * @param sort {@code course}, {@code section}, {@code category}, {@code level}, {@code group}, {@code area},
      *     {@code download}, {@code list} or {@code tag}
+     * @param categories by which links and allowances can name a course
      * @param parent the course of a section
      * @param course what keeps a course from opening properly; only for courses
      */
@@ -98,6 +102,7 @@ class Grids {
             String sort,
             String title,
             String category,
+            List<String> categories,
             @Nullable String parent,
             boolean listed,
             @Nullable CourseFacts course) {}
@@ -167,14 +172,12 @@ class Grids {
             var rows = byCategory.computeIfAbsent(first(product.categories()), Grids::categoryOfProducts);
             var row = row(product, sold.get(product.id()), sold.isEmpty(), buyers.getOrDefault(product.id(), 0));
             rows.add(row);
-            product.options()
-                    .forEach(option -> rows.add(plain(
-                            new Source.OfOption(option.id()), "option", option.title(), row.category, row.source)));
+            product.options().forEach(option -> rows.add(optionRow(option, row)));
         }
         var sources = new ArrayList<SourceRow>();
         byCategory.values().forEach(sources::addAll);
         for (Level level : rulebook.levels()) {
-            sources.add(plain(new Source.OfLevel(level.id()), "level", level.title(), "Levels", null));
+            sources.add(plain(new Source.OfLevel(level.id()), "level", level.title(), "Levels"));
         }
         var listedTags = ids(ItemKind.TAG);
         for (Named tag : rulebook.tags()) {
@@ -183,6 +186,7 @@ class Grids {
                     "tag",
                     tag.title(),
                     "Tags",
+                    List.of(),
                     null,
                     null,
                     null,
@@ -192,8 +196,7 @@ class Grids {
                     0));
         }
         for (Course course : rulebook.courses()) {
-            sources.add(
-                    plain(new Source.OfCompleted(course.id()), "completed", course.title(), "Finished courses", null));
+            sources.add(plain(new Source.OfCompleted(course.id()), "completed", course.title(), "Finished courses"));
         }
         return sources;
     }
@@ -201,13 +204,29 @@ class Grids {
     private static List<SourceRow> categoryOfProducts(String category) {
         var rows = new ArrayList<SourceRow>();
         if (!category.isEmpty()) {
-            rows.add(plain(new Source.OfCategory(category), "category", "Anything of " + category, category, null));
+            rows.add(plain(new Source.OfCategory(category), "category", "Anything of " + category, category));
         }
         return rows;
     }
 
-    private static SourceRow plain(Source source, String sort, String title, String heading, @Nullable String parent) {
-        return new SourceRow(source.path(), sort, title, heading, parent, null, null, false, false, true, 0);
+    private static SourceRow optionRow(Option option, SourceRow of) {
+        return new SourceRow(
+                /* source= */ new Source.OfOption(option.id()).path(),
+                "option",
+                option.title(),
+                of.category,
+                of.categories,
+                /* parent= */ of.source,
+                null,
+                null,
+                false,
+                false,
+                true,
+                0);
+    }
+
+    private static SourceRow plain(Source source, String sort, String title, String heading) {
+        return new SourceRow(source.path(), sort, title, heading, List.of(), null, null, null, false, false, true, 0);
     }
 
     private static SourceRow row(
@@ -217,6 +236,7 @@ class Grids {
                 "product",
                 product.title(),
                 first(product.categories()),
+                product.categories(),
                 null,
                 listed == null ? null : listed.price(),
                 listed == null ? null : listed.currency(),
@@ -239,6 +259,7 @@ class Grids {
                             "section",
                             section.title(),
                             column.category,
+                            List.of(),
                             column.target,
                             true,
                             null)));
@@ -252,7 +273,7 @@ class Grids {
         targets.addAll(columns(rulebook.tags(), ItemKind.TAG));
         for (Level level : rulebook.levels()) {
             targets.add(new TargetColumn(
-                    new Target.OfLevel(level.id()).path(), "level", level.title(), "", null, true, null));
+                    new Target.OfLevel(level.id()).path(), "level", level.title(), "", List.of(), null, true, null));
         }
         return targets;
     }
@@ -261,7 +282,8 @@ class Grids {
         var columns = new ArrayList<TargetColumn>();
         if (!category.isEmpty()) {
             var all = new Destination.OfCategory(category, List.of(), null);
-            columns.add(new TargetColumn(all.place(), "category", "All of " + category, category, null, true, null));
+            columns.add(new TargetColumn(
+                    all.place(), "category", "All of " + category, category, List.of(), null, true, null));
         }
         return columns;
     }
@@ -280,6 +302,7 @@ class Grids {
                 "course",
                 course.title(),
                 first(course.categories()),
+                course.categories(),
                 null,
                 listed != null || fromAFile,
                 facts);
@@ -296,6 +319,7 @@ class Grids {
                                         sort,
                                         thing.title(),
                                         "",
+                                        List.of(),
                                         null,
                                         listed.isEmpty() || listed.contains(thing.id()),
                                         null)))
