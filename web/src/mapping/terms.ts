@@ -1,3 +1,4 @@
+import { counted } from '../ui/words';
 import { periodInWords, periodParts, unitOf } from '../ui/periods';
 import type { Schemas } from '../api/client';
 import { readDay, shownDay } from '../ui/dates';
@@ -48,22 +49,21 @@ export function inACell(terms: Terms, opener = PRODUCT): string {
     .join('');
 }
 
-/** "for 1 year; a refund closes it". */
+/** "for 1 year; a refund ends it": as the core says it (docs/formats/terms-in-words.json). */
 export function inWords(terms: Terms, opener = PRODUCT): string {
-  const length = terms.length === 'held' ? heldInWords(opener) : `for ${periodInWords(terms.length)}`;
   const parts = [
     [
+      terms.length === 'held' ? heldInWords(opener) : `for ${periodInWords(terms.length)}`,
       beginning(terms),
-      length,
-      terms.until !== undefined && `, until ${day(terms.until)} at the latest`,
+      terms.until !== undefined && `, at most until ${day(terms.until)}`,
       terms.tier !== undefined && `, up to ${terms.tier}`,
-      terms.except !== undefined && `, but not ${terms.except.join(', ')}`,
+      terms.except !== undefined && `, but for ${counted(terms.except.length, 'course', 'courses')}`,
     ]
       .filter(Boolean)
       .join(''),
     terms.repeat === 'extend' && 'again adds to it',
     isBought(opener.sort) && refund(terms),
-    serving(terms),
+    ...serving(terms),
   ];
   return parts.filter(Boolean).join('; ');
 }
@@ -74,27 +74,28 @@ function day(time: string): string {
   return found === undefined ? time : shownDay(found);
 }
 
-function beginning(terms: Terms): string {
-  if (terms.starts?.after !== undefined) return `${periodInWords(terms.starts.after)} later, `;
-  return terms.starts?.at === undefined ? '' : `from ${day(terms.starts.at)}, `;
+function beginning({ starts }: Terms): string {
+  if (starts?.after !== undefined) return `, from ${periodInWords(starts.after)} later on`;
+  return starts?.at === undefined ? '' : `, not before ${day(starts.at)}`;
 }
 
 function refund(terms: Terms): string {
   if (terms.refund === 'keep') return 'a refund leaves it open';
   return terms.refundShare === undefined
-    ? 'a refund closes it'
-    : `giving back ${Math.round(terms.refundShare * 100)} % of what was paid closes it`;
+    ? 'a refund ends it'
+    : `giving back ${Number((terms.refundShare * 100).toFixed(6))} % ends it`;
 }
 
-function serving(terms: Terms): string {
-  const { from, until, afterwards } = terms.applies ?? {};
-  if (from === undefined && until === undefined) return '';
-  const span = [
-    from !== undefined && `from ${day(from)}`,
-    until !== undefined && `until ${day(until)}`,
-  ].filter(Boolean);
-  const then = until === undefined ? '' : afterwards === 'take-back' ? ', then taken back' : '';
-  return `only what begins ${span.join(' ')}${then}`;
+function serving({ applies }: Terms): string[] {
+  const { from, until, afterwards } = applies ?? {};
+  return [
+    ...(from === undefined ? [] : [`for what begins from ${day(from)} on`]),
+    ...(until === undefined
+      ? []
+      : [
+          `for what begins before ${day(until)}, ${afterwards === 'take-back' ? 'taken back then' : 'which runs out'}`,
+        ]),
+  ];
 }
 
 export function sameTerms(one: Terms | null, other: Terms | null): boolean {

@@ -26,9 +26,10 @@ export function unitOf(part: Part) {
   return found;
 }
 
-/** "1 year 6 months". */
+/** "1 year 6 months"; weeks are days, as everywhere else they are said. */
 export function periodInWords(period: string): string {
   return periodParts(period)
+    .map(({ count, unit }): Part => (unit === 'W' ? { count: count * 7, unit: 'D' } : { count, unit }))
     .map((part) => `${part.count} ${part.count === 1 ? unitOf(part).one : unitOf(part).many}`)
     .join(' ');
 }

@@ -74,7 +74,7 @@ class FirstSaleTests {
             yoru.keyboard().press(key);
         }
         assertThat(cell).isFocused();
-        assertThat(cell).hasAccessibleName(Pattern.compile("for 1 year; a refund closes it\\. Draft"));
+        assertThat(cell).hasAccessibleName(Pattern.compile("for 1 year; a refund ends it\\. Draft"));
         yoru.keyboard().press("Control+z");
         assertThat(cell).hasAccessibleName("Pollen Lab, early place does not open Queen Rearing");
         yoru.keyboard().press("Control+y");

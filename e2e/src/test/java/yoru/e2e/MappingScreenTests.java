@@ -83,7 +83,7 @@ class MappingScreenTests {
         yoru.getByLabel("purchases from now on only").check();
         assertThat(margin)
                 .containsText(
-                        "3 days later, always, until 1 May 2031 at the latest; a refund closes it; only what begins");
+                        "always, from 3 days later on, at most until 1 May 2031; a refund ends it; for what begins from");
         yoru.keyboard().press("Escape");
         OnScreen.button(yoru, "Publish 1 change").click();
         assertThat(margin).containsText("Nothing is changed yet");

@@ -66,7 +66,7 @@ class TroubleTests {
         assertThat(notice).isHidden();
         OnScreen.button(slower, "Publish 1 change").click();
         assertThat(slower.getByText("Nothing is changed yet")).isVisible();
-        assertThat(OnScreen.cell(slower, "Grafting chart, printed opens First Hive for 1 year; a refund closes it$"))
+        assertThat(OnScreen.cell(slower, "Grafting chart, printed opens First Hive for 1 year; a refund ends it$"))
                 .isVisible();
     }
 

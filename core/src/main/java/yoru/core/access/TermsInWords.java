@@ -71,7 +71,12 @@ public final class TermsInWords {
             case END ->
                 terms.refundShare().compareTo(BigDecimal.ONE) == 0
                         ? "; a refund ends it"
-                        : "; giving back a share of " + terms.refundShare() + " ends it";
+                        : "; giving back "
+                                + terms.refundShare()
+                                        .movePointRight(2)
+                                        .stripTrailingZeros()
+                                        .toPlainString()
+                                + " % ends it";
             case KEEP -> "; a refund leaves it open";
         };
     }
