@@ -55,7 +55,20 @@ export function ThingPage(props: Props) {
       {sort !== 'terms' && found.data !== undefined && <FromSystems sort={sort} page={found.data} />}
       <Rules {...props} thing={thing} page={found.data} put={put} />
       {sort !== 'terms' && <Ways {...props} />}
-      {sort === 'product' && found.data !== undefined && <Buyers page={found.data} />}
+      {sort === 'product' && found.data !== undefined && (
+        <People
+          people={found.data.buyers}
+          nobody="Nobody has bought it so far"
+          some={`${counted(found.data.buyers.many, 'person has', 'people have')} bought it`}
+        />
+      )}
+      {sort === 'list' && found.data !== undefined && (
+        <People
+          people={found.data.left}
+          nobody="Nobody has left it"
+          some={`${counted(found.data.left.many, 'person has', 'people have')} left it, and nothing puts them on it again but they themselves`}
+        />
+      )}
     </article>
   );
 }
@@ -259,26 +272,30 @@ function Ways({ path, grid: inForce, things, now, draft }: Props) {
   );
 }
 
-function Buyers({ page: { buyers, latest } }: { page: Schemas['ThingPage'] }) {
+function People({
+  people: { many, latest },
+  nobody,
+  some,
+}: {
+  people: Schemas['People'];
+  nobody: string;
+  some: string;
+}) {
   const { zone } = useSession();
   return (
     <section>
-      <h3>
-        {buyers === 0
-          ? 'Nobody has bought it so far'
-          : `${counted(buyers, 'person has', 'people have')} bought it`}
-      </h3>
+      <h3>{many === 0 ? nobody : some}</h3>
       <ul className="facts buyers">
-        {latest.map((buyer) => (
-          <li key={buyer.person}>
-            <Link to="/people/$id" params={{ id: String(buyer.person) }}>
-              {buyer.name}
+        {latest.map((one) => (
+          <li key={one.person}>
+            <Link to="/people/$id" params={{ id: String(one.person) }}>
+              {one.name}
             </Link>{' '}
-            <span>{shownDate(buyer.at, zone)}</span>
+            <span>{shownDate(one.at, zone)}</span>
           </li>
         ))}
       </ul>
-      {buyers > latest.length && <p className="soft">and {buyers - latest.length} more</p>}
+      {many > latest.length && <p className="soft">and {many - latest.length} more</p>}
     </section>
   );
 }

@@ -18,7 +18,7 @@ interface Props {
 /** What a person has beside what is open, each with what can be done about it. */
 export function Held({ person, at, onDeed }: Props) {
   const { zone } = useSession();
-  const { places, waiting, choosable, levels, grants, subscriptions, outside } = person.holdings;
+  const { places, waiting, choosable, levels, grants, subscriptions, left, outside } = person.holdings;
   return (
     <>
       <Orders person={person} at={at} />
@@ -126,6 +126,21 @@ export function Held({ person, at, onDeed }: Props) {
                   End it
                 </button>
               )}
+            </div>
+          ))}
+        </Part>
+      )}
+      {left.length > 0 && (
+        <Part title="Lists they left">
+          {left.map((list) => (
+            <div key={list.id} className="row">
+              <div className="row-words">
+                <strong>{list.title}</strong>
+                <span>
+                  left on {shownDate(list.since, zone)}; nothing they buy puts them on it again, only they
+                  themselves
+                </span>
+              </div>
             </div>
           ))}
         </Part>

@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -56,6 +57,38 @@ class PeopleTests {
         assertThat(operator.get("/api/people/" + id + "?at=yesterday").statusCode())
                 .isEqualTo(400);
         assertThat(operator.get("/api/people/999999").statusCode()).isEqualTo(404);
+    }
+
+    @Test
+    void whoLeftAListIsNamedOnItsPageAndOnTheirsUntilTheyAskForItAgain() {
+        var person = someone();
+        var left = Instant.now().minusSeconds(60);
+        school.report(event("list.left", person, left));
+        await().atMost(60, SECONDS).until(() -> whoLeft().contains(person));
+        long id = operator.read("/api/people?q=" + person)
+                .path("people")
+                .get(0)
+                .path("id")
+                .asLong();
+        var page = operator.read("/api/people/" + id).path("holdings").path("left");
+        assertThat(page.findValuesAsString("id")).containsExactly("season-letter");
+        assertThat(page.get(0).path("since").asString()).isEqualTo(left.toString());
+        school.report(event("list.joined", person, left.plusSeconds(30)));
+        await().atMost(60, SECONDS).until(() -> !whoLeft().contains(person));
+        assertThat(operator.read("/api/people/" + id).path("holdings").path("left"))
+                .isEmpty();
+    }
+
+    private List<String> whoLeft() {
+        return operator.read("/api/mapping/things/list/season-letter")
+                .path("left")
+                .path("latest")
+                .findValuesAsString("name");
+    }
+
+    private static String event(String type, String person, Instant time) {
+        return TestSchool.event("x", person, time, "{\"list\": \"season-letter\"}")
+                .replace("yoru.order.x", "yoru." + type);
     }
 
     @Test

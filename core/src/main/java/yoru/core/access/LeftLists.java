@@ -6,17 +6,31 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.rulebook.Target;
 
 /** When a person was off a list because they had left it. */
-final class LeftLists {
+public final class LeftLists {
 
     private final Map<Target, Windows> byList;
 
     private LeftLists(Map<Target, Windows> byList) {
         this.byList = byList;
+    }
+
+    /** The lists that somebody is off because they left them, and since when. */
+    public static Map<String, Instant> still(List<Fact> facts) {
+        Map<String, Instant> since = new TreeMap<>();
+        for (Fact fact : facts) {
+            if (fact.happening() instanceof Happening.ListLeft it) {
+                since.putIfAbsent(it.list(), fact.time());
+            } else if (fact.happening() instanceof Happening.ListJoined it) {
+                since.remove(it.list());
+            }
+        }
+        return since;
     }
 
     /** @param facts lists left and joined, in folding order */

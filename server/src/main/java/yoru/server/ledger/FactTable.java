@@ -277,15 +277,15 @@ interface FactTable extends Repository<KeptFact, Long> {
 
     @Query(value = """
                     select p.id as person, p.name as name, p.person_key as key, max(f.happened_at) as at,
-                      count(*) over () as buyers
+                      count(*) over () as many
                     from fact f join person p on p.person_key = f.subject
                     where f.type in ('yoru.order.placed', 'yoru.subscription.started')
                       and f.mentions && array[cast(:mention as text)]
                     group by 1, 2, 3 order by 4 desc, 1 limit :most""", nativeQuery = true)
-    List<Buyer> buyers(String mention, int most);
+    List<Somebody> buyers(String mention, int most);
 
-    /** Somebody who ordered a product, when last, and how many there are of them. */
-    interface Buyer {
+    /** Somebody who did something, when last, and how many there are of them. */
+    interface Somebody {
         long getPerson();
 
         String getName();
@@ -294,8 +294,20 @@ interface FactTable extends Repository<KeptFact, Long> {
 
         Instant getAt();
 
-        int getBuyers();
+        int getMany();
     }
+
+    @Query(value = """
+                    with latest as (
+                      select distinct on (subject) subject, type, happened_at from fact
+                      where type in ('yoru.list.left', 'yoru.list.joined') and happened_at <= :at
+                        and body -> 'data' ->> 'list' = :list
+                      order by subject, happened_at desc, seq desc)
+                    select p.id as person, p.name as name, p.person_key as key, l.happened_at as at,
+                      count(*) over () as many
+                    from latest l join person p on p.person_key = l.subject
+                    where l.type = 'yoru.list.left' order by 4 desc, 1 limit :most""", nativeQuery = true)
+    List<Somebody> whoLeft(String list, Instant at, int most);
 
     @Query("select count(f) from KeptFact f where f.type = :type and f.happenedAt >= :since")
     long countSince(String type, Instant since);

@@ -365,24 +365,35 @@ public class LedgerService {
                 .toList();
     }
 
-    /** Somebody who ordered a product, and when last. */
-    public record Buyer(long person, String name, Instant at) {}
+    /** Somebody who did something, and when last. */
+    public record Somebody(long person, String name, Instant at) {}
 
     /**
-     * Who ordered a product.
+     * Who did something.
      *
      * @param count how many they are
      * @param latest the last of them, the latest first
      */
-    public record Buyers(int count, List<Buyer> latest) {}
+    public record Several(int count, List<Somebody> latest) {}
+
+    public static final Several NOBODY = new Several(0, List.of());
 
     @Transactional(readOnly = true)
-    public Buyers buyers(String product, int most) {
-        var rows = facts.buyers(new Mention.OfProduct(product).key(), most);
-        return new Buyers(
-                rows.isEmpty() ? 0 : rows.getFirst().getBuyers(),
+    public Several buyers(String product, int most) {
+        return buyers(facts.buyers(new Mention.OfProduct(product).key(), most));
+    }
+
+    /** Who left a list and has not asked for it again, and when. */
+    @Transactional(readOnly = true)
+    public Several whoLeft(String list, int most) {
+        return buyers(facts.whoLeft(list, clock.instant(), most));
+    }
+
+    private static Several buyers(List<FactTable.Somebody> rows) {
+        return new Several(
+                rows.isEmpty() ? 0 : rows.getFirst().getMany(),
                 rows.stream()
-                        .map(row -> new Buyer(
+                        .map(row -> new Somebody(
                                 row.getPerson(), row.getName().isEmpty() ? row.getKey() : row.getName(), row.getAt()))
                         .toList());
     }

@@ -25,7 +25,7 @@ import yoru.server.systems.Listed.Thing;
 @RestController
 class ThingController {
 
-    private static final int SHOWN_BUYERS = 50;
+    private static final int SHOWN_PEOPLE = 50;
 
     private final Mapping mapping;
     private final Rulebooks rulebooks;
@@ -48,7 +48,8 @@ class ThingController {
      * @param sources which systems list it, or did; none = it is the school's own
      * @param about as its shop describes it
      * @param sections as its classroom lists them, whether or not they are in the mapping
-     * @param buyers people who ordered it; {@code latest} has the last of them
+     * @param buyers people who ordered it
+     * @param left people who left it, where it is a list, and have not asked for it again
      */
     record ThingPage(
             List<SourceSystem> sources,
@@ -56,8 +57,11 @@ class ThingController {
             @Nullable BigDecimal price,
             @Nullable String currency,
             List<Section> sections,
-            int buyers,
-            List<Buyer> latest) {}
+            People buyers,
+            People left) {}
+
+    /** @param latest the last of them */
+    record People(int many, List<Somebody> latest) {}
 
     /**
      * That a system lists it.
@@ -73,7 +77,7 @@ class ThingController {
             @Nullable Instant gone,
             @Nullable String link) {}
 
-    record Buyer(long person, String name, Instant at) {}
+    record Somebody(long person, String name, Instant at) {}
 
     /** What there is to map, and the rules of the school, as in a rulebook's document; without the links. */
     @GetMapping("/api/mapping/things")
@@ -102,16 +106,23 @@ class ThingController {
                 .filter(it -> sort.equals("course") && it.id().equals(id))
                 .flatMap(it -> it.sections().stream())
                 .toList();
-        var buyers = sort.equals("product") ? ledger.buyers(id, SHOWN_BUYERS) : new LedgerService.Buyers(0, List.of());
+        var buyers = sort.equals("product") ? ledger.buyers(id, SHOWN_PEOPLE) : LedgerService.NOBODY;
+        var left = sort.equals("list") ? ledger.whoLeft(id, SHOWN_PEOPLE) : LedgerService.NOBODY;
         return new ThingPage(
                 sources,
                 sold.map(Catalogue.SoldProduct::about).orElse(null),
                 sold.map(Catalogue.SoldProduct::price).orElse(null),
                 sold.map(Catalogue.SoldProduct::currency).orElse(null),
                 sections,
-                buyers.count(),
-                buyers.latest().stream()
-                        .map(it -> new Buyer(it.person(), it.name(), it.at()))
+                shown(buyers),
+                shown(left));
+    }
+
+    private static People shown(LedgerService.Several several) {
+        return new People(
+                several.count(),
+                several.latest().stream()
+                        .map(it -> new Somebody(it.person(), it.name(), it.at()))
                         .toList());
     }
 

@@ -12,6 +12,7 @@ import yoru.core.access.Access;
 import yoru.core.access.Choices;
 import yoru.core.access.Ending;
 import yoru.core.access.Holding;
+import yoru.core.access.LeftLists;
 import yoru.core.access.Reason;
 import yoru.core.desk.Desk;
 import yoru.core.ledger.Fact;
@@ -35,6 +36,7 @@ import yoru.server.mapping.Rulebooks;
  * @param choosable courses for which there is a place
  * @param levels held now, and not suspended
  * @param grants given by hand, and not over
+ * @param left lists that they left, and that nothing gives them again unless they ask for it
  * @param outside levels and tags that came from a system or by hand, and can be taken back
  */
 record Holdings(
@@ -44,9 +46,12 @@ record Holdings(
         List<HeldLevel> levels,
         List<Given> grants,
         List<Subscribed> subscriptions,
+        List<LeftList> left,
         List<Named> outside) {
 
     record Named(String id, String title) {}
+
+    record LeftList(String id, String title, Instant since) {}
 
     /** @param others levels that could take its place, those of its ladder first */
     record HeldLevel(String id, String title, List<OtherLevel> others) {}
@@ -124,6 +129,10 @@ record Holdings(
                         .toList(),
                 history.subscriptions().stream()
                         .map(it -> subscribed(it, now, asOf))
+                        .toList(),
+                LeftLists.still(history.lists()).entrySet().stream()
+                        .map(left -> new LeftList(
+                                left.getKey(), rulebook.title(new Target.OfList(left.getKey())), left.getValue()))
                         .toList(),
                 outside(history, rulebook));
     }
