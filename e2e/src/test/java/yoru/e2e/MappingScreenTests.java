@@ -87,7 +87,7 @@ class MappingScreenTests {
         yoru.keyboard().press("Escape");
         OnScreen.button(yoru, "Publish 1 change").click();
         assertThat(margin).containsText("Nothing is changed yet");
-        assertThat(OnScreen.cell(yoru, "Winter Care opens Winter Care 3 days later, always, until 1 May 2031"))
+        assertThat(OnScreen.cell(yoru, "Winter Care opens Winter Care always, from 3 days later on, at most until 1 May 2031"))
                 .isVisible();
     }
 

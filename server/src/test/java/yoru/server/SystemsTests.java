@@ -369,6 +369,25 @@ class SystemsTests {
     }
 
     @Test
+    void aSystemThatIsToldNothingThoughNothingFailsIsOnToday() {
+        var person = someone();
+        school.buys(person, "HONEY", Instant.now());
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(person, "honey"));
+        assertThat(untried()).isEmpty();
+        var nobodyWorks = """
+                update delivery d set status = 'WAITING', attempts = 0, wanted_at = now() - interval '11 minutes'
+                from person p where p.id = d.person_id and p.person_key = ? and d.connection_id = 'classroom'""";
+        assertThat(jdbc.sql(nobodyWorks).param(person).update()).isEqualTo(1);
+        assertThat(untried()).containsExactly("classroom");
+        jdbc.sql("update delivery set status = 'ANSWERED' where status = 'WAITING' and connection_id = 'classroom'")
+                .update();
+    }
+
+    private List<String> untried() {
+        return operator.read("/api/today").path("untried").findValuesAsString("connection");
+    }
+
+    @Test
     void ofWhatCameWhileASystemWasTriedTheGoodIsTakenUpAndTheBadIsSaid() {
         var id = add("SHOP", "Tried shop");
         operator.post("/api/systems/" + id + "/secret", "{\"secret\": \"%s\"}".formatted(OTHER_SECRET));

@@ -152,22 +152,21 @@ class Telling {
     private Optional<Instant> say(
             Delivery delivery, Connection connection, Place place, Person person, Gate.Permit permit) {
         var began = clock.instant();
+        String words;
+        TroubleException trouble = null;
         try {
-            var words = connectors.of(connection).tell(place, wish(delivery, person));
+            words = connectors.of(connection).tell(place, wish(delivery, person));
             permit.done(Duration.between(began, clock.instant()));
-            return noteAnswer(delivery, connection, person, words, null);
         } catch (TroubleException e) {
+            words = e.words();
+            trouble = e;
             permit.failed(Duration.between(began, clock.instant()), e);
-            return noteAnswer(delivery, connection, person, e.words(), e);
         } catch (RuntimeException e) {
             LOG.error("A fault of Yoru's own while {} was told", connection.id(), e);
-            return noteAnswer(
-                    delivery,
-                    connection,
-                    person,
-                    "could not be told, for a fault of Yoru's own",
-                    new TroubleException(Trouble.NOT_CONFIRMED, ""));
+            words = "could not be told, for a fault of Yoru's own";
+            trouble = new TroubleException(Trouble.NOT_CONFIRMED, "");
         }
+        return noteAnswer(delivery, connection, person, words, trouble);
     }
 
     private Wish wish(Delivery delivery, Person person) {
