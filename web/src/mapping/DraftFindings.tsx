@@ -32,7 +32,7 @@ export function DraftFindings({ draft }: { draft: Draft }) {
           <Found title="It does not mend" found={standing} onFix={fix} />
         </section>
       )}
-      {mended > 0 && <p className="soft">It mends {counted(mended, 'finding', 'findings')}.</p>}
+      {mended > 0 && <p className="soft py-2">It mends {counted(mended, 'finding', 'findings')}.</p>}
     </>
   );
 }

@@ -18,7 +18,7 @@ import {
 import { idIn } from './paths';
 import { groupOf } from './sorts';
 import { inACell, inWords, type Terms } from './terms';
-import type { Level } from './things';
+import { without, type Level } from './things';
 
 interface Props {
   place: RefObject<HTMLDivElement | null>;
@@ -364,7 +364,9 @@ const Cell = memo(function Cell({
           {inACell(shown, source)}
         </span>
       )}
-      {shown === null && around !== undefined && <span className="soft italic">{around}</span>}
+      {shown === null && around !== undefined && (
+        <span className="soft block text-center italic">{around}</span>
+      )}
     </td>
   );
 });
@@ -379,7 +381,7 @@ function wayRound(
   const [way] = covering(inUse, source, target);
   if (way !== undefined)
     return {
-      around: inACell(way.terms, source),
+      around: inACell(without(way.terms, 'except'), source),
       aroundInWords: `${way.words}: ${inWords(way.terms, source)}`,
     };
   if (source.sort !== 'level') return undefined;

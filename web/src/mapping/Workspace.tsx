@@ -145,7 +145,9 @@ export function Workspace({ headline, ...shared }: Shared) {
               <ul className="facts">
                 {roundabout.map((way) => (
                   <li key={way.key}>
-                    <ByCategory way={way} all={grid} onSet={set} />
+                    <p>
+                      <ByCategory way={way} all={grid} onSet={set} />
+                    </p>
                   </li>
                 ))}
               </ul>

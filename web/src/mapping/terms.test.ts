@@ -30,7 +30,7 @@ describe('terms', () => {
     };
     expect(inACell(terms)).toBe('always core + ·');
     expect(inWords(terms)).toBe(
-      'always, from 3 days later on, up to core, but for 1 course; again adds to it; a refund ends it',
+      'always, from 3 days later on, up to core, without 1 course; again adds to it; a refund ends it',
     );
     expect(sameTerms(terms, { ...terms, starts: { after: 'P4D' } })).toBe(false);
     expect(sameTerms({ refund: 'end', length: 'held' }, { length: 'held', refund: 'end' })).toBe(true);

@@ -57,7 +57,7 @@ export function inWords(terms: Terms, opener = PRODUCT): string {
       beginning(terms),
       terms.until !== undefined && `, at most until ${day(terms.until)}`,
       terms.tier !== undefined && `, up to ${terms.tier}`,
-      terms.except !== undefined && `, but for ${counted(terms.except.length, 'course', 'courses')}`,
+      terms.except !== undefined && `, without ${counted(terms.except.length, 'course', 'courses')}`,
     ]
       .filter(Boolean)
       .join(''),

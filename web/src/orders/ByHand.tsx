@@ -85,7 +85,7 @@ export function ByHand() {
               {payment.kind === 'ON_FILE' ? 'once the shop has charged it' : 'as soon as you confirm'}
             </p>
             {mistyped.map((fault) => (
-              <p key={fault} className="warn" role="status">
+              <p key={fault} className="warn py-1" role="status">
                 {fault}.
               </p>
             ))}
@@ -98,7 +98,7 @@ export function ByHand() {
               </p>
             ))}
             {act.consequence?.doubts.map((doubt) => (
-              <p key={doubt.field} className="warn" role="status">
+              <p key={doubt.field} className="warn py-1" role="status">
                 {doubt.question}
               </p>
             ))}

@@ -196,8 +196,10 @@ function LineRow({
           </span>
         ))}
         {line.surplus > 0 && !order.cancelled && (
-          <span className="bad">
-            {line.quantity} were paid for, and it opens once, however many are bought.{' '}
+          <span>
+            <em className="bad">
+              {line.quantity} were paid for, and it opens once, however many are bought.
+            </em>{' '}
             {onDeed !== undefined && (
               <>
                 <button

@@ -115,6 +115,33 @@ class MappingScreenTests {
     }
 
     @Test
+    void aDraftIsLookedOverBeforeItIsPublishedAndOneCourseIsLeftOutOfItsCategory() {
+        var yoru = chromium.operator(school);
+        yoru.navigate(school.server() + "/mapping");
+        var margin = yoru.getByRole(AriaRole.COMPLEMENTARY);
+        OnScreen.cell(yoru, "Open day taster does not open Pollen Lab").first().click();
+        yoru.keyboard().press("Space");
+        assertThat(margin).containsText("This draft brings");
+        assertThat(margin).containsText("Pollen Lab is empty");
+        OnScreen.button(yoru, "Discard").click();
+
+        yoru.getByLabel("all rows").check();
+        OnScreen.cell(yoru, "Honey Harvest does not open All of Starter").first().click();
+        yoru.keyboard().press("Space");
+        OnScreen.cell(yoru, "Honey Harvest opens First Hive by another link, all of Starter: for 1 year")
+                .first()
+                .click();
+        OnScreen.button(yoru, "all of Starter, but not this one").click();
+        assertThat(OnScreen.cell(yoru, "Honey Harvest does not open First Hive").first())
+                .isVisible();
+        assertThat(OnScreen.cell(yoru, "Honey Harvest opens A Bee Year by another link, all of Starter")
+                        .first())
+                .isVisible();
+        OnScreen.button(yoru, "Discard").click();
+        assertThat(margin).containsText("Nothing is changed yet");
+    }
+
+    @Test
     void aFindingIsAcceptedWithAReasonAndOpenedAgain() {
         var yoru = chromium.operator(school);
         yoru.navigate(school.server() + "/mapping?view=findings");

@@ -21,30 +21,35 @@ public final class Findings {
      * What a change of the mapping does to what is found.
      *
      * @param brought what is found only with it
-     * @param standing what is found without it too, at something that it touches
+     * @param standing what is found without it too, at something that it touches, or with other words
      * @param mended how many are found no more
      */
     public record Turn(List<Finding> brought, List<Finding> standing, int mended) {}
 
     /** @param touched paths of what the change is about, as findings name their {@link Finding#subject()} */
     public static Turn turn(List<Finding> before, List<Finding> after, Set<String> touched) {
-        var were = before.stream().map(Findings::seen).collect(Collectors.toSet());
-        var are = after.stream().map(Findings::seen).collect(Collectors.toSet());
-        Map<Boolean, List<Finding>> old =
-                after.stream().collect(Collectors.partitioningBy(finding -> were.contains(seen(finding))));
+        Map<Seen, String> were =
+                before.stream().collect(Collectors.toMap(Seen::of, Finding::text, (one, other) -> one));
+        var are = after.stream().map(Seen::of).collect(Collectors.toSet());
         return new Turn(
-                old.getOrDefault(false, List.of()),
-                old.getOrDefault(true, List.of()).stream()
-                        .filter(finding -> touched.contains(finding.subject()))
+                after.stream()
+                        .filter(finding -> !were.containsKey(Seen.of(finding)))
                         .toList(),
-                (int) were.stream().filter(one -> !are.contains(one)).count());
+                after.stream()
+                        .filter(finding -> were.containsKey(Seen.of(finding)))
+                        .filter(finding -> touched.contains(finding.subject())
+                                || !finding.text().equals(were.get(Seen.of(finding))))
+                        .toList(),
+                (int) were.keySet().stream().filter(one -> !are.contains(one)).count());
     }
 
-    /** What somebody sees of it; the id of a link is nobody's business and can change with a draft. */
-    private record Seen(Finding.Kind kind, String title, String text) {}
+    /** What tells findings apart. The id of a link does not: it can be another in a draft. */
+    private record Seen(Finding.Kind kind, String about) {
 
-    private static Seen seen(Finding finding) {
-        return new Seen(finding.kind(), finding.title(), finding.text());
+        static Seen of(Finding finding) {
+            return new Seen(
+                    finding.kind(), finding.subject().startsWith("link/") ? finding.title() : finding.subject());
+        }
     }
 
     /** All findings, the gravest kinds first. */

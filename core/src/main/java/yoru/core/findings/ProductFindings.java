@@ -137,7 +137,7 @@ final class ProductFindings {
             return Optional.empty();
         }
         var other = ways.serving(product).stream()
-                .filter(link -> link.to().stream().anyMatch(ProductFindings::isUsed))
+                .filter(link -> link.to().stream().anyMatch(ProductFindings::isPromised))
                 .filter(link -> !lasts(product, link, promised.get()))
                 .findFirst();
         return other.map(link -> Finding.of(
@@ -150,24 +150,20 @@ final class ProductFindings {
                                         said,
                                         ways.rulebook()
                                                 .titlesOf(link.to().stream()
-                                                        .filter(ProductFindings::isUsed)
+                                                        .filter(ProductFindings::isPromised)
                                                         .toList()),
                                         inWords(link.terms().length())),
                         "Set the term to " + Words.period(promised.get()) + ", or change what is promised.")
                 .mendedBy(as(link, promised.get())));
     }
 
-    /** Whether it is what somebody pays for; tags and lists are the school's own. */
-    private static boolean isUsed(Destination to) {
+    /** Whether a time that is promised is about it; what is given along with a course may be for good. */
+    private static boolean isPromised(Destination to) {
         return !(to instanceof Destination.Exactly it)
                 || switch (it.target()) {
-                    case Target.OfTag _, Target.OfList _ -> false;
-                    case Target.OfCourse _,
-                            Target.OfSection _,
-                            Target.OfLevel _,
-                            Target.OfGroup _,
-                            Target.OfArea _,
-                            Target.OfDownload _ -> true;
+                    case Target.OfCourse _, Target.OfSection _, Target.OfLevel _ -> true;
+                    case Target.OfTag _, Target.OfList _, Target.OfGroup _, Target.OfArea _, Target.OfDownload _ ->
+                        false;
                 };
     }
 
@@ -176,7 +172,7 @@ final class ProductFindings {
         var terms = link.terms();
         var lasting = terms.with(new Length.Lasting(promised), terms.refund(), terms.refundShare());
         return link.to().stream()
-                .filter(ProductFindings::isUsed)
+                .filter(ProductFindings::isPromised)
                 .map(to -> new CellChange(link.from(), to, lasting))
                 .toList();
     }

@@ -106,7 +106,7 @@ final class TargetFindings {
         return Finding.of(
                         Kind.IN_WITHOUT_REASON,
                         "course/" + state.course(),
-                        Finding.counted(strangers.people(), "person is", "people are") + " in " + state.title()
+                        (strangers.people() == 1 ? "Somebody is in " : "People are in ") + state.title()
                                 + " without a reason",
                         "",
                         "Take them out, or take over that they are in.")

@@ -59,7 +59,8 @@ public final class FactWords {
         return switch (fact.happening()) {
             case Happening.OrderPlaced it ->
                 it.lines().stream()
-                                .map(line -> products.apply(line.product()) + " "
+                                .map(line -> products.apply(line.product())
+                                        + (line.quantity() > 1 ? " × " + line.quantity() + " " : " ")
                                         + Words.money(line.amount(), it.currency()))
                                 .collect(Collectors.joining(", "))
                         + (it.reason().isEmpty() ? "" : " · " + it.reason());
