@@ -87,7 +87,8 @@ class MappingScreenTests {
         yoru.keyboard().press("Escape");
         OnScreen.button(yoru, "Publish 1 change").click();
         assertThat(margin).containsText("Nothing is changed yet");
-        assertThat(OnScreen.cell(yoru, "Winter Care opens Winter Care always, from 3 days later on, at most until 1 May 2031"))
+        assertThat(OnScreen.cell(
+                        yoru, "Winter Care opens Winter Care always, from 3 days later on, at most until 1 May 2031"))
                 .isVisible();
     }
 
@@ -126,7 +127,9 @@ class MappingScreenTests {
         OnScreen.button(yoru, "Discard").click();
 
         yoru.getByLabel("all rows").check();
-        OnScreen.cell(yoru, "Honey Harvest does not open All of Starter").first().click();
+        OnScreen.cell(yoru, "Honey Harvest does not open All of Starter")
+                .first()
+                .click();
         yoru.keyboard().press("Space");
         OnScreen.cell(yoru, "Honey Harvest opens First Hive by another link, all of Starter: for 1 year")
                 .first()
