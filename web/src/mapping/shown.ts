@@ -156,22 +156,23 @@ export function opensSomething(row: SourceRow, grid: Grid, inUse: Used): boolean
 const SELDOM_SOURCES = new Set(['category', 'completed']);
 const SELDOM_TARGETS = new Set(['category', 'section']);
 
+const DRAFTED_ROW = {
+  category: 'In your draft',
+  categories: [],
+  thing: false,
+  subscribed: false,
+  listed: true,
+  buyers: 0,
+};
+
 /** With what only the draft knows: a level, say, that a rulebook from a file brings along. */
 export function withDrafted(grid: Grid, draft: Draft): Grid {
   const sources = new Map(grid.sources.map((row) => [row.source, row]));
   const targets = new Map(grid.targets.map((column) => [column.target, column]));
   for (const key of Object.keys(draft.changes)) {
     const [source, target] = cellOf(key);
-    const row = {
-      category: 'In your draft',
-      categories: [],
-      thing: false,
-      subscribed: false,
-      listed: true,
-      buyers: 0,
-    };
     if (!sources.has(source))
-      sources.set(source, { ...row, source, sort: sortIn(source), title: titleIn(draft, source) });
+      sources.set(source, { ...DRAFTED_ROW, source, sort: sortIn(source), title: titleIn(draft, source) });
     if (!targets.has(target))
       targets.set(target, {
         target,
@@ -192,24 +193,17 @@ export function withDrafted(grid: Grid, draft: Draft): Grid {
 function made(draft: Draft, sources: Map<string, SourceRow>, targets: Map<string, TargetColumn>) {
   for (const [path, { to }] of Object.entries(draft.things)) {
     const sort = sortIn(path);
-    const row = {
-      category: 'In your draft',
-      categories: [],
-      thing: false,
-      subscribed: false,
-      listed: true,
-      buyers: 0,
-    };
     const title = titleIn(draft, path);
+    const { categories = [] } = (to ?? {}) as { categories?: string[] };
     if (to !== null && MADE_SOURCES.has(sort) && !sources.has(path))
-      sources.set(path, { ...row, source: path, sort, title });
+      sources.set(path, { ...DRAFTED_ROW, source: path, sort, title, categories });
     if (to !== null && MADE_TARGETS.has(sort) && !targets.has(path))
       targets.set(path, {
         target: path,
         sort,
         title,
         category: 'In your draft',
-        categories: [],
+        categories,
         listed: true,
       });
   }

@@ -24,8 +24,6 @@ import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.test.annotation.DirtiesContext;
 import tools.jackson.databind.JsonNode;
-import yoru.server.systems.Connections;
-import yoru.server.systems.SystemKind;
 
 /**
  * What the interface promises is what then happens: random publishes and acts, each compared with everybody's windows,
@@ -70,9 +68,6 @@ class KeptPromisesTests {
     private TestSchool school;
 
     @Autowired
-    private Connections connections;
-
-    @Autowired
     private JdbcClient jdbc;
 
     private Operator operator;
@@ -82,10 +77,7 @@ class KeptPromisesTests {
     @BeforeEach
     void connectAMailbox() {
         operator = Operator.signedIn(school);
-        if (connections.find("mailbox").isEmpty()) {
-            connections.connect(new Connections.Wanted(
-                    "mailbox", SystemKind.MAILBOX, "Mailbox", "smtp://127.0.0.1:1", TestSchool.SECRET, "token"));
-        }
+        school.connectAMailbox();
     }
 
     @ParameterizedTest

@@ -11,8 +11,6 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
-import yoru.server.systems.Connections;
-import yoru.server.systems.SystemKind;
 
 /** A letter says that a door is open only once the system behind the door has said so. */
 @ServerTest
@@ -22,9 +20,6 @@ class LetterTests {
     private TestSchool school;
 
     @Autowired
-    private Connections connections;
-
-    @Autowired
     private JdbcClient jdbc;
 
     private Operator operator;
@@ -32,10 +27,7 @@ class LetterTests {
     @BeforeEach
     void connectAMailbox() {
         operator = Operator.signedIn(school);
-        if (connections.find("mailbox").isEmpty()) {
-            connections.connect(new Connections.Wanted(
-                    "mailbox", SystemKind.MAILBOX, "Mailbox", "smtp://127.0.0.1:1", TestSchool.SECRET, "token"));
-        }
+        school.connectAMailbox();
     }
 
     private List<String> letters(String person) {

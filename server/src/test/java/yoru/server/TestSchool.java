@@ -100,6 +100,14 @@ public class TestSchool {
         publish("DAY", "first-hive", "P1D");
     }
 
+    /** Letters are made and never arrive: its mailbox is away. */
+    void connectAMailbox() {
+        if (connections.find("mailbox").isEmpty()) {
+            connections.connect(new Connections.Wanted(
+                    "mailbox", SystemKind.MAILBOX, "Mailbox", "smtp://127.0.0.1:1", SECRET, "token"));
+        }
+    }
+
     void publish(String product, String course, String length) {
         var terms = Terms.DEFAULT.with(
                 length.equals("held") ? new Length.Held() : new Length.Lasting(java.time.Period.parse(length)),
