@@ -32,7 +32,7 @@ export const KINDS: Record<Kind, { name: string; does: string; address: string; 
   },
   MAILBOX: {
     name: 'Mailbox',
-    does: 'carries letters to people, over SMTP',
+    does: 'carries letters to people, over SMTP, and may report who leaves a list',
     address: 'Its mail server',
     placeholder: 'smtp.example.org:587',
   },

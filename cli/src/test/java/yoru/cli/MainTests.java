@@ -301,8 +301,8 @@ class MainTests {
                 RULEBOOK.replace("{ product: QUEEN }, to: [ {", "{ category: wax }, to: [ { category: starter }, {");
         assertThat(run(unfinished, "check", "-").out.lines().skip(1))
                 .containsExactly(
-                        "finding: link/L1: Category wax covers nothing. Link L1 names it, and no product is in it. See whether the category has another name now.",
-                        "finding: link/L1: Category starter covers nothing. Link L1 names it, and no course is in it. See whether the category has another name now.",
+                        "finding: link/L1: Category wax covers nothing. It opens all of starter, queen-rearing, and no product is in it. See whether the category has another name now.",
+                        "finding: link/L1: Category starter covers nothing. It is opened by anything of wax, and no course is in it. See whether the category has another name now.",
                         "finding: product/QUEEN: QUEEN opens nothing yet. Nobody has ordered it so far. Map it to what it should open, or take it from sale.");
         var cycle = RULEBOOK + """
                   - { id: L2, from: { tag: a }, to: [ { tag: a } ] }
@@ -310,8 +310,8 @@ class MainTests {
                 """;
         assertThat(run(cycle.replace("links: [ {", "links:\n  - {").replace("} ] } ]\n", "} ] }\n"), "check", "-"))
                 .satisfies(run -> assertThat(run.code).isEqualTo(2))
-                .satisfies(
-                        run -> assertThat(run.err).contains("standard input, links: tag `a` leads to tag `a` again"));
+                .satisfies(run ->
+                        assertThat(run.err).contains("standard input, links: the tag a leads to the tag a again"));
         assertThat(RulebookDocument.read(RULEBOOK).links()).hasSize(1);
     }
 }

@@ -13,6 +13,7 @@ import java.time.Duration;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.json.JsonMapper;
 import yoru.e2e.School.Part;
 
 /** A system connected from nothing, its fields matched; a sale seen in all five; what is out of step settled. */
@@ -68,6 +69,19 @@ class SystemsScreenTests {
         assertThat(yoru.getByText("0 reports").or(yoru.getByText("kept and not taken up")))
                 .isHidden();
         seenInAllFive(person);
+        leavesAListFromALetter(yoru, person);
+    }
+
+    /** By the link at a letter's foot; the list's page then says who left it. */
+    private void leavesAListFromALetter(Page yoru, String person) throws IOException, InterruptedException {
+        var letter = JsonMapper.shared().readTree(school.letters(person)).get(0);
+        var mailbox = chromium.stranger();
+        mailbox.navigate(school.address(Part.MAILBOX) + "/letters/"
+                + letter.path("number").asInt());
+        OnScreen.button(mailbox, "Leave it").click();
+        assertThat(mailbox.getByText("They have left the list.")).isVisible();
+        yoru.navigate(school.server() + "/mapping?view=catalogue&thing=list%2Fseason-letter");
+        assertThat(OnScreen.link(yoru, person)).isVisible();
     }
 
     /** By clicking in what came in; the currency is always the same. */

@@ -92,7 +92,7 @@ final class CatalogueFindings {
                 more(
                         link,
                         it.category(),
-                        rulebook.title(link.from()) + " now counts",
+                        "What " + rulebook.title(link.from()) + " opens now counts",
                         courses(published, it),
                         courses(rulebook, it),
                         found);

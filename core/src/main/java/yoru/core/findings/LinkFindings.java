@@ -63,7 +63,9 @@ final class LinkFindings {
                     && rulebook.courses().stream()
                             .noneMatch(course -> course.categories().contains(it.category()))) {
                 found.add(covers(
-                        link, it.category(), rulebook.title(link.from()) + " opens it, and no course is in it."));
+                        link,
+                        it.category(),
+                        "It is opened by " + rulebook.title(link.from()) + ", and no course is in it."));
             }
         }
     }

@@ -10,7 +10,7 @@ public enum SystemKind {
     COMMUNITY,
     /** Keeps tags, lists and fields of people. */
     CONTACTS,
-    /** Carries letters to people, over SMTP. */
+    /** Carries letters to people, over SMTP, and may report who leaves a list. */
     MAILBOX,
     /** Is told what Yoru did and learnt, as signed events. */
     LISTENER,
@@ -20,14 +20,14 @@ public enum SystemKind {
     /** Whether systems of the kind report to Yoru what happens there. */
     public boolean reports() {
         return switch (this) {
-            case SHOP, CONTACTS, FOLDER -> true;
-            case CLASSROOM, COMMUNITY, MAILBOX, LISTENER -> false;
+            case SHOP, CONTACTS, MAILBOX, FOLDER -> true;
+            case CLASSROOM, COMMUNITY, LISTENER -> false;
         };
     }
 
     /** Whether its reports are CloudEvents as Yoru's own, unless its fields are matched. */
     public boolean speaksEvents() {
-        return this == SHOP || this == CONTACTS;
+        return this == SHOP || this == CONTACTS || this == MAILBOX;
     }
 
     /** Whether reports from there, or events to there, are signed. */

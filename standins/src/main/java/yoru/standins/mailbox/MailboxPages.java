@@ -1,19 +1,25 @@
 package yoru.standins.mailbox;
 
+import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.UUID;
 import org.springframework.context.annotation.Profile;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
 import org.springframework.web.server.ResponseStatusException;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.standins.practice.Reporter;
 
 /** The letters, for reading. */
 @Controller
@@ -26,9 +32,15 @@ class MailboxPages {
     private static final int SHOWN = 100;
 
     private final Letters letters;
+    private final Reporter reporter;
+    private final JsonMapper json;
+    private final Clock clock;
 
-    MailboxPages(Letters letters) {
+    MailboxPages(Letters letters, Reporter reporter, JsonMapper json, Clock clock) {
         this.letters = letters;
+        this.reporter = reporter;
+        this.json = json;
+        this.clock = clock;
     }
 
     record Shown(int number, String at, String to, String subject) {}
@@ -50,11 +62,46 @@ class MailboxPages {
 
     @GetMapping("/letters/{number}")
     String letter(@PathVariable int number, Model model) {
+        return letter(number, List.of(), model);
+    }
+
+    private String letter(int number, List<String> said, Model model) {
         var letter = letters.letter(number)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "no such letter"));
+        model.addAttribute("said", said);
         model.addAttribute("letter", letter);
         model.addAttribute("at", time(letter.at()));
         return "mailbox/letter";
+    }
+
+    /** As somebody does who follows the link at a letter's foot: reported at once, and shown where nobody takes it. */
+    @PostMapping("/letters/{number}/lists")
+    String leave(@PathVariable int number, @RequestParam String list, Model model) throws InterruptedException {
+        var letter = letters.letter(number)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "no such letter"));
+        var id = UUID.randomUUID().toString();
+        var event = Map.of(
+                "specversion",
+                "1.0",
+                "id",
+                id,
+                "source",
+                "https://mailbox.hollowoak.example",
+                "type",
+                "yoru.list.left",
+                "subject",
+                letter.to(),
+                "time",
+                clock.instant().toString(),
+                "datacontenttype",
+                "application/json",
+                "data",
+                Map.of("list", list.strip()));
+        var answer = reporter.report(id, json.writeValueAsString(event));
+        return letter(
+                number,
+                List.of(answer.taken() ? "They have left the list." : "It was not taken: " + answer.words()),
+                model);
     }
 
     /** For tests: the letters to somebody, whole. */

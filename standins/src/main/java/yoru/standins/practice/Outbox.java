@@ -1,16 +1,5 @@
 package yoru.standins.practice;
 
-import com.standardwebhooks.Webhook;
-import com.standardwebhooks.exceptions.EmptyWebhookSecretException;
-import com.standardwebhooks.exceptions.WebhookSigningException;
-import java.io.IOException;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
-import java.time.Clock;
-import java.time.Duration;
-import java.util.Base64;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
@@ -37,29 +26,19 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
 public class Outbox {
 
     private static final Logger LOG = LoggerFactory.getLogger(Outbox.class);
-    /** Nobody else knows it. */
-    private static final String OTHER_SECRET = "whsec_"
-            + Base64.getEncoder().encodeToString("a secret that nobody knows, 32 b".getBytes(StandardCharsets.UTF_8));
-
     private static final int BATCH = 64;
     private static final int AT_ONCE = 8;
 
     private final JdbcClient jdbc;
-    private final Reports reports;
+    private final Reporter reporter;
     private final Manners manners;
-    private final Clock clock;
-    private final HttpClient http = HttpClient.newBuilder()
-            .version(HttpClient.Version.HTTP_1_1)
-            .connectTimeout(Duration.ofSeconds(3))
-            .build();
     private final Semaphore wake = new Semaphore(0);
     private volatile boolean closing;
 
-    Outbox(JdbcClient jdbc, Reports reports, Manners manners, Clock clock) {
+    Outbox(JdbcClient jdbc, Reporter reporter, Manners manners) {
         this.jdbc = jdbc;
-        this.reports = reports;
+        this.reporter = reporter;
         this.manners = manners;
-        this.clock = clock;
     }
 
     /** How far the sending has come. */
@@ -140,36 +119,16 @@ public class Outbox {
     }
 
     private void send(Waiting waiting) throws InterruptedException {
-        String answer;
-        boolean taken = false;
-        try {
-            long now = clock.instant().getEpochSecond();
-            var request = HttpRequest.newBuilder(reports.reportTo())
-                    .timeout(Duration.ofSeconds(10))
-                    .header("content-type", "application/cloudevents+json; charset=UTF-8")
-                    .header("webhook-id", waiting.eventId)
-                    .header("webhook-timestamp", Long.toString(now))
-                    .header(
-                            "webhook-signature",
-                            new Webhook(manners.now().otherSecret() ? OTHER_SECRET : reports.secret())
-                                    .sign(waiting.eventId, now, waiting.body))
-                    .POST(HttpRequest.BodyPublishers.ofString(waiting.body))
-                    .build();
-            var response = http.send(request, HttpResponse.BodyHandlers.ofString());
-            taken = response.statusCode() / 100 == 2;
-            answer = response.statusCode() + (taken ? "" : " " + response.body());
-        } catch (IOException e) {
-            answer = "no answer: " + e.getClass().getSimpleName();
-        } catch (WebhookSigningException | EmptyWebhookSecretException e) {
-            answer = "cannot be signed: " + e.getMessage();
-        }
+        var answer = reporter.report(waiting.eventId, waiting.body);
         jdbc.sql("""
                         update outbox set attempts = attempts + 1, last_answer = :answer,
                           sent_at = case when :taken then now() end,
                           next_at = now() + least(power(2, least(attempts, 10)), 60) * interval '1 second'
                         where id = :id""")
-                .param("answer", answer.substring(0, Math.min(answer.length(), 500)))
-                .param("taken", taken)
+                .param(
+                        "answer",
+                        answer.words().substring(0, Math.min(answer.words().length(), 500)))
+                .param("taken", answer.taken())
                 .param("id", waiting.id)
                 .update();
     }
