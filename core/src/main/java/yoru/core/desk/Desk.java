@@ -483,13 +483,12 @@ public final class Desk {
         }
 
         private static boolean isAbout(Happening happening, Happening held) {
-            return switch (held) {
-                case Happening.LevelStarted it ->
-                    happening.equals(it) || happening.equals(new Happening.LevelEnded(it.level()));
-                case Happening.TagAdded it ->
-                    happening.equals(it) || happening.equals(new Happening.TagRemoved(it.tag()));
-                default -> false;
-            };
+            return (held instanceof Happening.OfLevel it
+                            && happening instanceof Happening.OfLevel other
+                            && other.level().equals(it.level()))
+                    || (held instanceof Happening.OfTag tag
+                            && happening instanceof Happening.OfTag another
+                            && another.tag().equals(tag.tag()));
         }
 
         private boolean isBeforeToday(@Nullable LocalDate day) {

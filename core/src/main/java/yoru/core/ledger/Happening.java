@@ -28,6 +28,29 @@ public sealed interface Happening {
         String grant();
     }
 
+    /** What is said about a level that was given or taken outside. */
+    sealed interface OfLevel extends Happening {
+        String level();
+    }
+
+    /** What is said about a tag that was put on or taken off outside. */
+    sealed interface OfTag extends Happening {
+        String tag();
+    }
+
+    /** What somebody decided about a list. */
+    sealed interface OfList extends Happening {
+        String list();
+    }
+
+    /** What somebody did about a course. */
+    sealed interface OfCourse extends Happening {
+        String course();
+    }
+
+    /** What is said about who is who. */
+    sealed interface OfPerson extends Happening {}
+
     /**
      * Somebody ordered.
      *
@@ -134,30 +157,30 @@ public sealed interface Happening {
     /** The running period was paid back in full. */
     record SubscriptionRefunded(String subscription) implements OfSubscription {}
 
-    record LevelStarted(String level) implements Happening {}
+    record LevelStarted(String level) implements OfLevel {}
 
-    record LevelEnded(String level) implements Happening {}
+    record LevelEnded(String level) implements OfLevel {}
 
-    record TagAdded(String tag) implements Happening {}
+    record TagAdded(String tag) implements OfTag {}
 
-    record TagRemoved(String tag) implements Happening {}
+    record TagRemoved(String tag) implements OfTag {}
 
     /** The person unsubscribed from a list: nothing gives it to them again until they ask for it. */
-    record ListLeft(String list) implements Happening {}
+    record ListLeft(String list) implements OfList {}
 
     /** The person asked for a list that they had left; it gives nothing by itself. */
-    record ListJoined(String list) implements Happening {}
+    record ListJoined(String list) implements OfList {}
 
     /** The person has an account in a system; changes no access. */
     record AccountMade(String system) implements Happening {}
 
-    record CourseCompleted(String course) implements Happening {}
+    record CourseCompleted(String course) implements OfCourse {}
 
     /** A place of a level's allowance was spent. */
-    record CourseChosen(String course) implements Happening {}
+    record CourseChosen(String course) implements OfCourse {}
 
     /** A course of the allowance was given back. */
-    record CourseReleased(String course) implements Happening {}
+    record CourseReleased(String course) implements OfCourse {}
 
     /** What is paid for and something given lasts as long as: with its grace, its suspensions and its end. */
     sealed interface Followed {
@@ -204,20 +227,20 @@ public sealed interface Happening {
     record GrantEnded(String grant) implements OfGrant {}
 
     /** All facts of the subject, earlier and later, count for somebody else. */
-    record PersonMerged(String into) implements Happening {}
+    record PersonMerged(String into) implements OfPerson {}
 
     /**
      * Takes the last merge of the subject back: its facts, earlier and later, count for itself again.
      *
      * @param from whom it had been merged into
      */
-    record PersonParted(String from) implements Happening {}
+    record PersonParted(String from) implements OfPerson {}
 
     /**
      * Nothing that was ever said of the subject, or of those joined with it, opens anything any more. What others have of
      * its orders stays.
      */
-    record PersonErased() implements Happening {}
+    record PersonErased() implements OfPerson {}
 
     /** Something that Yoru does not know: kept, and warned of. */
     record Unknown(String type) implements Happening {}
@@ -228,20 +251,7 @@ public sealed interface Happening {
             case OfOrder it -> Optional.of("order " + it.order());
             case OfSubscription it -> Optional.of("subscription " + it.subscription());
             case OfGrant it -> Optional.of("grant " + it.grant());
-            case LevelStarted _,
-                    LevelEnded _,
-                    TagAdded _,
-                    TagRemoved _,
-                    ListLeft _,
-                    ListJoined _,
-                    AccountMade _,
-                    CourseCompleted _,
-                    CourseChosen _,
-                    CourseReleased _,
-                    PersonMerged _,
-                    PersonParted _,
-                    PersonErased _,
-                    Unknown _ -> Optional.empty();
+            case OfLevel _, OfTag _, OfList _, OfCourse _, OfPerson _, AccountMade _, Unknown _ -> Optional.empty();
         };
     }
 }

@@ -214,7 +214,18 @@ public class Announcements {
                         new Matter.Event("fact-" + kept.seq()),
                         () -> FactWriter.write(kept.fact()),
                         kept.seq());
-            default -> {}
+            case Happening.InstalmentPaid _,
+                    Happening.InstalmentFailed _,
+                    Happening.GiftClaimed _,
+                    Happening.OfSubscription _,
+                    Happening.OfGrant _,
+                    Happening.OfLevel _,
+                    Happening.OfTag _,
+                    Happening.OfList _,
+                    Happening.OfCourse _,
+                    Happening.OfPerson _,
+                    Happening.AccountMade _,
+                    Happening.Unknown _ -> {}
         }
     }
 

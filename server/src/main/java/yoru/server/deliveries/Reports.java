@@ -80,7 +80,14 @@ class Reports implements Echoes {
             case Happening.TagRemoved it -> Optional.of(new Change(new Target.OfTag(it.tag()), false));
             case Happening.ListJoined it -> Optional.of(new Change(new Target.OfList(it.list()), true));
             case Happening.ListLeft it -> Optional.of(new Change(new Target.OfList(it.list()), false));
-            default -> Optional.empty();
+            case Happening.OfOrder _,
+                    Happening.OfSubscription _,
+                    Happening.OfGrant _,
+                    Happening.OfLevel _,
+                    Happening.OfCourse _,
+                    Happening.OfPerson _,
+                    Happening.AccountMade _,
+                    Happening.Unknown _ -> Optional.empty();
         };
     }
 }

@@ -110,7 +110,15 @@ public class OrderBook {
             case Happening.OfOrder it -> refresh(Set.of(it.order()));
             case Happening.PersonMerged _, Happening.PersonParted _ ->
                 refresh(ledger.ordersOf(List.of(kept.fact().subject())));
-            default -> {}
+            case Happening.OfSubscription _,
+                    Happening.OfGrant _,
+                    Happening.OfLevel _,
+                    Happening.OfTag _,
+                    Happening.OfList _,
+                    Happening.OfCourse _,
+                    Happening.PersonErased _,
+                    Happening.AccountMade _,
+                    Happening.Unknown _ -> {}
         }
     }
 

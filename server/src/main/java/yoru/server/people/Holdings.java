@@ -6,6 +6,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Access;
@@ -238,20 +239,24 @@ record Holdings(
                 .orElse(null);
     }
 
+    private static void holds(Set<Target> held, Target target, boolean begins) {
+        if (begins) {
+            held.add(target);
+        } else {
+            held.remove(target);
+        }
+    }
+
     private static List<Named> outside(History history, Rulebook rulebook) {
         var held = new LinkedHashSet<Target>();
         for (Fact fact : history.levels()) {
-            switch (fact.happening()) {
-                case Happening.LevelStarted it -> held.add(new Target.OfLevel(it.level()));
-                case Happening.LevelEnded it -> held.remove(new Target.OfLevel(it.level()));
-                default -> {}
+            if (fact.happening() instanceof Happening.OfLevel it) {
+                holds(held, new Target.OfLevel(it.level()), it instanceof Happening.LevelStarted);
             }
         }
         for (Fact fact : history.tags()) {
-            switch (fact.happening()) {
-                case Happening.TagAdded it -> held.add(new Target.OfTag(it.tag()));
-                case Happening.TagRemoved it -> held.remove(new Target.OfTag(it.tag()));
-                default -> {}
+            if (fact.happening() instanceof Happening.OfTag it) {
+                holds(held, new Target.OfTag(it.tag()), it instanceof Happening.TagAdded);
             }
         }
         return held.stream()
