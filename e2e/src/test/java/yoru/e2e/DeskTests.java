@@ -371,7 +371,10 @@ class DeskTests {
         assertThat(reader.getByText("What happened")).isVisible();
         assertThat(OnScreen.button(reader, "Cancel")).isHidden();
 
-        owner.getByLabel("What Runa Reader may do").selectOption("Support");
+        owner.waitForResponse(
+                answer ->
+                        answer.request().method().equals("PUT") && answer.url().contains("/api/team/"),
+                () -> owner.getByLabel("What Runa Reader may do").selectOption("Support"));
         reader.reload();
         assertThat(OnScreen.button(reader, "Cancel")).isVisible();
         OnScreen.button(owner, "Remove Sorcha Support").click();
@@ -447,7 +450,10 @@ class DeskTests {
         again(yoru, buyer.email(), "queen rearing, self");
         yoru.getByText("On file: card ending").click();
         OnScreen.button(yoru, "Confirm and charge").click();
-        assertThat(yoru.getByText("the card was refused")).isVisible();
+        assertThat(yoru.getByRole(AriaRole.STATUS)
+                        .filter(new Locator.FilterOptions().setHasText("the card was refused")))
+                .isVisible();
+        assertThat(yoru.getByText("Practice shop refused to charge it")).isVisible();
         assertThat(margin(yoru)).containsText("€180.00 to be paid");
         inTheClassroom(buyer.email(), "queen-rearing", "open", 0);
     }
