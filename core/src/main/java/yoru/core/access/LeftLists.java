@@ -2,6 +2,7 @@ package yoru.core.access;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,44 +16,40 @@ import yoru.core.rulebook.Target;
 public final class LeftLists {
 
     private final Map<Target, Windows> byList;
+    private final Map<String, Instant> still;
 
-    private LeftLists(Map<Target, Windows> byList) {
+    private LeftLists(Map<Target, Windows> byList, Map<String, Instant> still) {
         this.byList = byList;
+        this.still = still;
     }
 
-    /** The lists that somebody is off because they left them, and since when. */
-    public static Map<String, Instant> still(List<Fact> facts) {
+    /** @param facts lists left and joined, in folding order */
+    public static LeftLists of(List<Fact> facts) {
+        Map<Target, List<Window>> left = new HashMap<>();
         Map<String, Instant> since = new TreeMap<>();
         for (Fact fact : facts) {
             if (fact.happening() instanceof Happening.ListLeft it) {
                 since.putIfAbsent(it.list(), fact.time());
             } else if (fact.happening() instanceof Happening.ListJoined it) {
-                since.remove(it.list());
-            }
-        }
-        return since;
-    }
-
-    /** @param facts lists left and joined, in folding order */
-    static LeftLists of(List<Fact> facts) {
-        Map<Target, List<Window>> left = new HashMap<>();
-        Map<Target, Instant> since = new HashMap<>();
-        for (Fact fact : facts) {
-            if (fact.happening() instanceof Happening.ListLeft it) {
-                since.putIfAbsent(new Target.OfList(it.list()), fact.time());
-            } else if (fact.happening() instanceof Happening.ListJoined it) {
-                var list = new Target.OfList(it.list());
-                var from = since.remove(list);
+                var from = since.remove(it.list());
                 if (from != null) {
-                    left.computeIfAbsent(list, key -> new ArrayList<>()).add(new Window(from, fact.time()));
+                    add(left, it.list(), new Window(from, fact.time()));
                 }
             }
         }
-        since.forEach((list, from) ->
-                left.computeIfAbsent(list, key -> new ArrayList<>()).add(new Window(from, null)));
+        since.forEach((list, from) -> add(left, list, new Window(from, null)));
         Map<Target, Windows> byList = new HashMap<>();
         left.forEach((list, windows) -> byList.put(list, Windows.of(windows)));
-        return new LeftLists(byList);
+        return new LeftLists(byList, since);
+    }
+
+    private static void add(Map<Target, List<Window>> left, String list, Window window) {
+        left.computeIfAbsent(new Target.OfList(list), key -> new ArrayList<>()).add(window);
+    }
+
+    /** The ids of the lists that they are still off, and since when. */
+    public Map<String, Instant> still() {
+        return Collections.unmodifiableMap(still);
     }
 
     Optional<Windows> of(Target target) {

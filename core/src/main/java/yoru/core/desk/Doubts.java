@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 import yoru.core.access.Words;
 import yoru.core.money.FarOff;
 import yoru.core.rulebook.Product;
@@ -18,11 +19,16 @@ public final class Doubts {
 
     private final Rulebook rulebook;
     private final Map<String, BigDecimal> prices;
+    private final Predicate<String> isThing;
 
-    /** @param prices what the shops ask, by the product's id */
-    public Doubts(Rulebook rulebook, Map<String, BigDecimal> prices) {
+    /**
+     * @param prices what the shops ask, by the product's id
+     * @param isThing whether a product is a thing that is sent by post: as many as are bought
+     */
+    public Doubts(Rulebook rulebook, Map<String, BigDecimal> prices, Predicate<String> isThing) {
         this.rulebook = rulebook;
         this.prices = Map.copyOf(prices);
+        this.isThing = isThing;
     }
 
     /** @param field of the act, as "items[0].price" */
@@ -50,7 +56,8 @@ public final class Doubts {
     }
 
     private boolean opensOnce(String product) {
-        return rulebook.product(product).map(Product::quantity).stream().anyMatch(Quantity.ONCE::equals);
+        return !isThing.test(product)
+                && rulebook.product(product).map(Product::quantity).stream().anyMatch(Quantity.ONCE::equals);
     }
 
     private String money(BigDecimal amount) {

@@ -147,12 +147,17 @@ public final class OrderAccount {
     /**
      * How many of a line are paid for beyond the one that opens, where a quantity means no more than one: what is given
      * back of its money is no longer.
+     *
+     * @param isThing whether a product is a thing that is sent by post: each of them is sent
      */
-    public int surplus(OrderLine line) {
+    public int surplus(OrderLine line, Predicate<String> isThing) {
         var sums = sums(line.line());
         boolean counts = engine.index().product(line.product()).stream()
                 .anyMatch(product -> product.quantity() == Quantity.ONCE);
-        if (!counts || order.cancelled().isPresent() || sums.paid().compareTo(sums.givenBack()) <= 0) {
+        if (!counts
+                || isThing.test(line.product())
+                || order.cancelled().isPresent()
+                || sums.paid().compareTo(sums.givenBack()) <= 0) {
             return 0;
         }
         int back = sums.givenBack()

@@ -78,14 +78,21 @@ class DeskTests {
 
     @Test
     void whatMayBeASlipOfTheHandIsAskedAbout() {
-        var doubts = new Doubts(rulebook, Map.of("QUEEN", new BigDecimal("180.00")));
+        var doubts = new Doubts(rulebook, Map.of("QUEEN", new BigDecimal("180.00")), "FIRST"::equals);
         var asked = doubts.about(new Act.Sell(
                 "H1",
                 ADA,
-                List.of(item(1, "1800"), item(1, "18.00"), item(1, "18.01"), item(1, "0"), item(2, "180")),
+                List.of(
+                        item(1, "1800"),
+                        item(1, "18.00"),
+                        item(1, "18.01"),
+                        item(1, "0"),
+                        item(2, "180"),
+                        new Act.Item("FIRST", null, 2, BigDecimal.TEN, BigDecimal.ZERO, null, null)),
                 new Act.Payment.Already("cash", "")));
         assertThat(asked)
                 .extracting(Doubts.Doubt::field)
+                .as("and of a thing to post as many are sent as are bought")
                 .containsExactly("items[0].price", "items[1].price", "items[4].quantity");
         assertThat(asked.getFirst().question()).isEqualTo("Is €1,800.00 meant for QUEEN? Its shop asks €180.00.");
     }

@@ -149,7 +149,7 @@ public class ActConsequences {
                         sold.currency().equals(rulebook.school().currency().getCurrencyCode()))
                 .collect(
                         Collectors.toMap(Catalogue.SoldProduct::id, Catalogue.SoldProduct::price, (one, other) -> one));
-        return new Doubts(rulebook, prices).about(act);
+        return new Doubts(rulebook, prices, catalogue.thingsToPost()::contains).about(act);
     }
 
     /**

@@ -217,7 +217,7 @@ class OrderPage {
                         .map(option -> titleOfOption(line.product(), option))
                         .orElse(null),
                 line.quantity(),
-                things.contains(line.product()) ? 0 : account.surplus(line),
+                account.surplus(line, things::contains),
                 line.amount(),
                 line.listPrice(),
                 account.sums(line.line()).paid(),

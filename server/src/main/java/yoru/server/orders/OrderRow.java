@@ -56,10 +56,10 @@ final class OrderRow {
                 .collect(Collectors.toMap(OrderLine::product, OrderLine::quantity, Integer::sum, LinkedHashMap::new));
     }
 
-    /** The lines of which more is paid for than opens; of a thing to post, each is sent. */
+    /** The lines of which more is paid for than opens. */
     static List<OrderLine> surplus(OrderAccount account, Predicate<String> isThing) {
         return account.order().details().lines().stream()
-                .filter(line -> !isThing.test(line.product()) && account.surplus(line) > 0)
+                .filter(line -> account.surplus(line, isThing) > 0)
                 .toList();
     }
 

@@ -131,7 +131,7 @@ record Holdings(
                 history.subscriptions().stream()
                         .map(it -> subscribed(it, now, asOf))
                         .toList(),
-                LeftLists.still(history.lists()).entrySet().stream()
+                LeftLists.of(history.lists()).still().entrySet().stream()
                         .map(left -> new LeftList(
                                 left.getKey(), rulebook.title(new Target.OfList(left.getKey())), left.getValue()))
                         .toList(),
