@@ -8,7 +8,10 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Limit;
@@ -114,22 +117,23 @@ public class Corrections {
     /** Whoever a classroom has in a course, and Yoru knows no reason. */
     @Transactional(readOnly = true)
     public List<Within> withoutReason() {
-        return differences.withoutReason().stream()
+        var rows = differences.withoutReason();
+        var known = ledger.people(
+                rows.stream().flatMap(row -> row.getFirst().lines()).collect(Collectors.toSet()));
+        return rows.stream()
                 .flatMap(row -> Target.read(row.getTarget()) instanceof Target.OfCourse course
-                        ? Stream.of(new Within(row.getConnection(), course.course(), names(row), row.getPeople()))
+                        ? Stream.of(
+                                new Within(row.getConnection(), course.course(), names(row, known), row.getPeople()))
                         : Stream.empty())
                 .toList();
     }
 
-    private List<String> names(OutOfStepTable.InCourse row) {
-        return row.getFirst().lines().map(this::name).toList();
-    }
-
-    private String name(String key) {
-        return ledger.person(key)
-                .map(Person::name)
-                .filter(name -> !name.isEmpty())
-                .orElse(key);
+    private static List<String> names(OutOfStepTable.InCourse row, Map<String, Person> known) {
+        return row.getFirst()
+                .lines()
+                .map(key ->
+                        Optional.ofNullable(known.get(key)).map(Person::name).orElse(key))
+                .toList();
     }
 
     /** Those that are named; or all of a kind. */

@@ -19,6 +19,7 @@ import yoru.core.findings.Observed;
 import yoru.core.findings.Observed.Offer;
 import yoru.core.findings.Sales;
 import yoru.server.drift.Corrections;
+import yoru.server.drift.Corrections.Within;
 import yoru.server.journal.Journal;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.Consequences;
@@ -94,7 +95,8 @@ public class SchoolFindings {
     /** The gravest first; those accepted too, as long as they rest on the same. */
     @Transactional(readOnly = true)
     public List<ShownFinding> all() {
-        return shown(found());
+        var within = corrections.withoutReason();
+        return shown(found(within), within);
     }
 
     /**
@@ -109,25 +111,27 @@ public class SchoolFindings {
     /** @throws yoru.formats.UnreadableException where the draft is no rulebook, naming the place of every fault */
     @Transactional(readOnly = true)
     public OfDraft of(Wanted wanted) {
-        var observed = observed();
+        var within = corrections.withoutReason();
+        var observed = observed(within);
+        var now = rulebooks.overTodaysCatalogue();
         var turn = Findings.turn(
-                new Findings(rulebooks.overTodaysCatalogue().rulebook()).check(observed),
-                new Findings(consequences.rulebook(wanted)).check(observed),
+                new Findings(now.rulebook()).check(observed),
+                new Findings(consequences.rulebook(now, wanted)).check(observed),
                 wanted.touched());
-        return new OfDraft(open(turn.brought()), open(turn.standing()), turn.mended());
+        return new OfDraft(open(turn.brought(), within), open(turn.standing(), within), turn.mended());
     }
 
     /** Those that nobody has accepted and that ask for somebody; who is in without a reason is counted as out of step. */
     @Transactional(readOnly = true)
     public List<ShownFinding> urgent() {
-        return open(found()).stream()
-                .filter(finding -> finding.severity != Severity.NOTE && finding.kind != Kind.IN_WITHOUT_REASON)
+        return open(found(List.of()), List.of()).stream()
+                .filter(finding -> finding.severity != Severity.NOTE)
                 .toList();
     }
 
     @Transactional
     public void accept(Kind kind, String subject, String evidence, String reason, String by) {
-        var finding = found().stream()
+        var finding = found(corrections.withoutReason()).stream()
                 .filter(it -> it.kind() == kind
                         && it.subject().equals(subject)
                         && it.evidence().equals(evidence))
@@ -147,11 +151,11 @@ public class SchoolFindings {
         note("Finding opened again", subject, by);
     }
 
-    private List<Finding> found() {
-        return new Findings(rulebooks.overTodaysCatalogue().rulebook()).check(observed());
+    private List<Finding> found(List<Within> within) {
+        return new Findings(rulebooks.overTodaysCatalogue().rulebook()).check(observed(within));
     }
 
-    private Observed observed() {
+    private Observed observed(List<Within> within) {
         var published = rulebooks.current();
         var products = catalogue.products();
         var things = products.stream()
@@ -177,7 +181,7 @@ public class SchoolFindings {
                 orNone(offers),
                 orNone(courses),
                 catalogue.vanishedCourses(),
-                corrections.withoutReason().stream()
+                within.stream()
                         .map(it -> new Observed.Strangers(it.course(), it.names(), it.people()))
                         .toList(),
                 orders.surplus().stream()
@@ -193,21 +197,17 @@ public class SchoolFindings {
         return listed.isEmpty() ? null : listed;
     }
 
-    private List<ShownFinding> open(List<Finding> findings) {
-        return shown(findings).stream()
+    private List<ShownFinding> open(List<Finding> findings, List<Within> within) {
+        return shown(findings, within).stream()
                 .filter(finding -> finding.acceptance == null)
                 .toList();
     }
 
-    private List<ShownFinding> shown(List<Finding> findings) {
+    private List<ShownFinding> shown(List<Finding> findings, List<Within> within) {
         Map<AcceptedFinding.Id, AcceptedFinding> known =
                 accepted.findAll().stream().collect(Collectors.toMap(it -> it.id, Function.identity()));
-        boolean someoneIsIn = findings.stream().anyMatch(finding -> finding.kind() == Kind.IN_WITHOUT_REASON);
-        Map<String, String> systems = !someoneIsIn
-                ? Map.of()
-                : corrections.withoutReason().stream()
-                        .collect(Collectors.toMap(
-                                it -> "course/" + it.course(), Corrections.Within::connection, (one, other) -> one));
+        Map<String, String> systems = within.stream()
+                .collect(Collectors.toMap(it -> "course/" + it.course(), Within::connection, (one, other) -> one));
         return findings.stream()
                 .map(finding ->
                         shown(finding, systems, known.get(new AcceptedFinding.Id(finding.kind(), finding.subject()))))

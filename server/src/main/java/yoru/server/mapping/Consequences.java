@@ -54,13 +54,8 @@ public class Consequences {
         return new Consequence(now.rulebook(), after, changes);
     }
 
-    /** What a draft makes of the rulebook in force. */
-    public Rulebook rulebook(Wanted wanted) {
-        return rulebook(rulebooks.overTodaysCatalogue(), wanted);
-    }
-
     /** The rulebook that a draft makes, checked like a document from outside. */
-    Rulebook rulebook(Numbered now, Wanted wanted) {
+    public Rulebook rulebook(Numbered now, Wanted wanted) {
         var from = wanted.document() == null
                 ? now.rulebook()
                 : rulebooks.overTodaysCatalogue(RulebookDocument.read(wanted.document()));

@@ -186,7 +186,7 @@ class DraftController {
     /** What a cell of a draft would do for somebody invented who comes today. */
     @PostMapping("/api/mapping/sample")
     List<Scene> sample(@Valid @RequestBody SampleWanted wanted) {
-        var rulebook = consequences.rulebook(wanted.draft.wanted());
+        var rulebook = consequences.rulebook(rulebooks.overTodaysCatalogue(), wanted.draft.wanted());
         var explanation = new Explanation(rulebook, 0);
         var cell = new DraftCell(wanted.source, wanted.target, null).change();
         return SampleStory.of(rulebook, cell.source(), cell.destination(), clock.instant()).stream()
@@ -204,7 +204,7 @@ class DraftController {
     /** The tags of one course or of all by the school's names, with their links, to be put into the draft. */
     @PostMapping("/api/mapping/course-tags")
     WholeDraft courseTags(@Valid @RequestBody TagsWanted wanted) {
-        var rulebook = consequences.rulebook(wanted.draft.wanted());
+        var rulebook = consequences.rulebook(rulebooks.overTodaysCatalogue(), wanted.draft.wanted());
         var courses = rulebook.courses().stream()
                 .filter(course -> wanted.course == null || course.id().equals(wanted.course))
                 .toList();
