@@ -1,6 +1,5 @@
 package yoru.standins.contacts;
 
-import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -11,8 +10,8 @@ import org.springframework.context.annotation.Profile;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
-import tools.jackson.databind.json.JsonMapper;
 import yoru.standins.practice.Outbox;
+import yoru.standins.practice.Reporter;
 
 /** People with their tags, lists and fields. Each change of a tag or a list is reported, whoever made it. */
 @Repository
@@ -21,14 +20,12 @@ class Contacts {
 
     private final JdbcClient jdbc;
     private final Outbox outbox;
-    private final JsonMapper json;
-    private final Clock clock;
+    private final Reporter reporter;
 
-    Contacts(JdbcClient jdbc, Outbox outbox, JsonMapper json, Clock clock) {
+    Contacts(JdbcClient jdbc, Outbox outbox, Reporter reporter) {
         this.jdbc = jdbc;
         this.outbox = outbox;
-        this.json = json;
-        this.clock = clock;
+        this.reporter = reporter;
     }
 
     record Named(String id, String title) {}
@@ -93,16 +90,14 @@ class Contacts {
         if (cause != null) {
             data.put("cause", cause);
         }
-        Map<String, Object> event = new LinkedHashMap<>();
-        event.put("specversion", "1.0");
-        event.put("id", id);
-        event.put("source", "https://contacts.hollowoak.example");
-        event.put("type", type(mark.kind, mark.state.equals("on")));
-        event.put("subject", email);
-        event.put("time", clock.instant().toString());
-        event.put("datacontenttype", "application/json");
-        event.put("data", data);
-        outbox.add(id, json.writeValueAsString(event));
+        outbox.add(
+                id,
+                reporter.event(
+                        id,
+                        "https://contacts.hollowoak.example",
+                        type(mark.kind, mark.state.equals("on")),
+                        email,
+                        data));
     }
 
     private static String type(String kind, boolean on) {

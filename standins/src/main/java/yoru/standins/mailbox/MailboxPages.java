@@ -1,6 +1,5 @@
 package yoru.standins.mailbox;
 
-import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
@@ -18,7 +17,6 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
 import org.springframework.web.server.ResponseStatusException;
-import tools.jackson.databind.json.JsonMapper;
 import yoru.standins.practice.Reporter;
 
 /** The letters, for reading. */
@@ -33,14 +31,10 @@ class MailboxPages {
 
     private final Letters letters;
     private final Reporter reporter;
-    private final JsonMapper json;
-    private final Clock clock;
 
-    MailboxPages(Letters letters, Reporter reporter, JsonMapper json, Clock clock) {
+    MailboxPages(Letters letters, Reporter reporter) {
         this.letters = letters;
         this.reporter = reporter;
-        this.json = json;
-        this.clock = clock;
     }
 
     record Shown(int number, String at, String to, String subject) {}
@@ -80,24 +74,9 @@ class MailboxPages {
         var letter = letters.letter(number)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "no such letter"));
         var id = UUID.randomUUID().toString();
-        var event = Map.of(
-                "specversion",
-                "1.0",
-                "id",
-                id,
-                "source",
-                "https://mailbox.hollowoak.example",
-                "type",
-                "yoru.list.left",
-                "subject",
-                letter.to(),
-                "time",
-                clock.instant().toString(),
-                "datacontenttype",
-                "application/json",
-                "data",
-                Map.of("list", list.strip()));
-        var answer = reporter.report(id, json.writeValueAsString(event));
+        var event = reporter.event(
+                id, "https://mailbox.hollowoak.example", "yoru.list.left", letter.to(), Map.of("list", list.strip()));
+        var answer = reporter.report(id, event);
         return letter(
                 number,
                 List.of(answer.taken() ? "They have left the list." : "It was not taken: " + answer.words()),

@@ -11,8 +11,11 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Base64;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import org.springframework.context.annotation.Profile;
 import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Sends one event, signed as Standard Webhooks says. */
 @Component
@@ -25,16 +28,32 @@ public class Reporter {
 
     private final Reports reports;
     private final Manners manners;
+    private final JsonMapper json;
     private final Clock clock;
     private final HttpClient http = HttpClient.newBuilder()
             .version(HttpClient.Version.HTTP_1_1)
             .connectTimeout(Duration.ofSeconds(3))
             .build();
 
-    Reporter(Reports reports, Manners manners, Clock clock) {
+    Reporter(Reports reports, Manners manners, JsonMapper json, Clock clock) {
         this.reports = reports;
         this.manners = manners;
+        this.json = json;
         this.clock = clock;
+    }
+
+    /** An event (CloudEvents 1.0) that says what happened just now. */
+    public String event(String id, String source, String type, String subject, Map<String, Object> data) {
+        Map<String, Object> event = new LinkedHashMap<>();
+        event.put("specversion", "1.0");
+        event.put("id", id);
+        event.put("source", source);
+        event.put("type", type);
+        event.put("subject", subject);
+        event.put("time", clock.instant().toString());
+        event.put("datacontenttype", "application/json");
+        event.put("data", data);
+        return json.writeValueAsString(event);
     }
 
     /** @param words the answer, or why there was none */
