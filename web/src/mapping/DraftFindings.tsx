@@ -1,9 +1,10 @@
 import { keepPreviousData } from '@tanstack/react-query';
-import { api, type Schemas } from '../api/client';
+import { api } from '../api/client';
 import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
 import { asDraft, type Draft } from './draft';
 import { useFix } from './Findings';
+import { FoundList } from './FoundList';
 
 const SETTLED_MS = 300;
 
@@ -28,41 +29,21 @@ export function DraftFindings({ draft }: { draft: Draft }) {
           aria-label="Found in this draft"
           aria-live="polite"
         >
-          <Found title="This draft brings" found={brought} onFix={fix} />
-          <Found title="It does not mend" found={standing} onFix={fix} />
+          {brought.length > 0 && (
+            <>
+              <h2>This draft brings</h2>
+              <FoundList found={brought} onFix={fix} />
+            </>
+          )}
+          {standing.length > 0 && (
+            <>
+              <h2>It does not mend</h2>
+              <FoundList found={standing} onFix={fix} />
+            </>
+          )}
         </section>
       )}
       {mended > 0 && <p className="soft py-2">It mends {counted(mended, 'finding', 'findings')}.</p>}
-    </>
-  );
-}
-
-interface Props {
-  title: string;
-  found: Schemas['ShownFinding'][];
-  onFix: (finding: Schemas['ShownFinding']) => void;
-}
-
-function Found({ title, found, onFix }: Props) {
-  if (found.length === 0) return null;
-  return (
-    <>
-      <h2>{title}</h2>
-      <ul className="facts">
-        {found.map((one) => (
-          <li key={one.kind + one.subject}>
-            <strong>{one.title}</strong>
-            <span>
-              {one.text} {one.advice}
-            </span>
-            {one.fix.length > 0 && (
-              <button className="btn btn-sm justify-self-start" onClick={() => onFix(one)}>
-                Put it right in the draft
-              </button>
-            )}
-          </li>
-        ))}
-      </ul>
     </>
   );
 }

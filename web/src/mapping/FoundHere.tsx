@@ -1,5 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import type { Schemas } from '../api/client';
+import { FoundList } from './FoundList';
 
 interface Props {
   findings: ReadonlyMap<string, Schemas['ShownFinding'][]>;
@@ -16,16 +17,7 @@ export function FoundHere({ findings, subjects }: Props) {
         className={here.some((one) => one.severity === 'GRAVE') ? 'found-here found-grave' : 'found-here'}
       >
         <h2>Found here</h2>
-        <ul className="facts">
-          {here.map((one) => (
-            <li key={one.kind + one.subject}>
-              <strong>{one.title}</strong>
-              <span>
-                {one.text} {one.advice}
-              </span>
-            </li>
-          ))}
-        </ul>
+        <FoundList found={here} />
         <Link to="/mapping" search={{ view: 'findings' }}>
           All findings
         </Link>

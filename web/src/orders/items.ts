@@ -10,8 +10,11 @@ export interface Item {
   off: string;
 }
 
-/** Figures, and between them points or commas; thousands may stand apart. */
-const TYPED = /^\d[\d.,'’\s]*$/;
+const PLAIN = /^\d+([.,]\d+)?$/;
+const PARTED_BY_COMMAS = /^\d{1,3}(,\d{3})+(\.\d+)?$/;
+const PARTED_BY_POINTS = /^\d{1,3}(\.\d{3})+(,\d+)?$/;
+/** "1.180" is a thousand to one and a little more than one to another. */
+const TWOFOLD = /^[1-9]\d{0,2}[.,]\d{3}$/;
 
 /**
  * What was typed as an amount, as people write it: "10", "10,50", "1.180,50", "1,180.50", "1 180.50". Nothing typed is
@@ -20,29 +23,10 @@ const TYPED = /^\d[\d.,'’\s]*$/;
 export function amount(text: string): number {
   const plain = text.trim().replace(/(?<=\d)['’\s](?=\d{3}(\D|$))/g, '');
   if (plain === '') return 0;
-  if (!TYPED.test(text.trim()) || isTwofold(plain)) return NaN;
-  const decimal = decimalMark(plain);
-  const [whole = '', parts, ...more] = decimal === undefined ? [plain] : plain.split(decimal);
-  const grouping = decimal === '.' ? ',' : '.';
-  const grouped = decimal === undefined ? /[.,]/ : grouping;
-  const groups = whole.split(grouped);
-  const right = groups.every((group, at) => (at === 0 ? /^\d{1,3}$/ : /^\d{3}$/).test(group));
-  if (more.length > 0 || (groups.length > 1 && !right) || !/^\d+$/.test(groups.join(''))) return NaN;
-  if (parts !== undefined && !/^\d+$/.test(parts)) return NaN;
-  return Number(`${groups.join('')}.${parts ?? '0'}`);
-}
-
-/** "1.180" is a thousand to one and a little more than one to another. */
-function isTwofold(plain: string): boolean {
-  return /^[1-9]\d{0,2}[.,]\d{3}$/.test(plain);
-}
-
-/** The last mark, unless it stands more than once and so parts thousands. */
-function decimalMark(plain: string): '.' | ',' | undefined {
-  const marks = plain.replace(/\d/g, '');
-  const last = marks.at(-1);
-  if (last !== '.' && last !== ',') return undefined;
-  return marks.length > 1 && marks.split(last).length > 2 ? undefined : last;
+  if (TWOFOLD.test(plain)) return NaN;
+  if (PLAIN.test(plain)) return Number(plain.replace(',', '.'));
+  if (PARTED_BY_COMMAS.test(plain)) return Number(plain.replaceAll(',', ''));
+  return PARTED_BY_POINTS.test(plain) ? Number(plain.replaceAll('.', '').replace(',', '.')) : NaN;
 }
 
 /** Why something typed is taken for no amount; nothing = it is one. */
@@ -50,7 +34,7 @@ export function amountFault(text: string): string | undefined {
   if (!Number.isNaN(amount(text))) return undefined;
   const plain = text.trim();
   const [whole, parts = ''] = plain.split(/[.,]/);
-  return isTwofold(plain)
+  return TWOFOLD.test(plain)
     ? `“${plain}” can be read in two ways: write ${whole}${parts} or ${whole}.${parts.slice(0, 2)}`
     : `“${plain}” is no amount: write it like 1180.50`;
 }

@@ -4,6 +4,8 @@ import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
 
+const FEWEST_LETTERS = 3;
+
 /** Who is not found may stand in a report that nobody could take up. */
 export function UntakenNaming({ words }: { words: string }) {
   const { zone } = useSession();
@@ -12,9 +14,9 @@ export function UntakenNaming({ words }: { words: string }) {
     'get',
     '/api/untaken',
     { params: { query: { q: words } } },
-    { enabled: words.trim().length > 2 },
+    { enabled: words.trim().length >= FEWEST_LETTERS },
   );
-  if (data === undefined || data.length === 0 || words.trim().length < 3) return null;
+  if (data === undefined || data.length === 0) return null;
   return (
     <section className="note" aria-label="Reports that could not be taken up">
       <strong>“{words}” stands in what could not be taken up:</strong>
