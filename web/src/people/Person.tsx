@@ -252,7 +252,7 @@ function nothing(person: Schemas['PersonShown']): string {
 
 /** What each system has of all that it was told. */
 function SystemStates({ targets }: { targets: Schemas['ShownTarget'][] }) {
-  const bySystem = new Map<string, Schemas['Standing'][]>();
+  const bySystem = new Map<string, Schemas['DeliveryStatus'][]>();
   for (const standing of targets.flatMap((one) => one.systems)) {
     bySystem.set(standing.system, [...(bySystem.get(standing.system) ?? []), standing]);
   }

@@ -69,7 +69,7 @@ function stepTone(step: Schemas['Step'], state: Schemas['ShownWindow']['state'])
   return step.kind === 'WINDOW' && (state === 'ENDED' || state === 'SUSPENDED') ? 'soft' : 'good';
 }
 
-function SystemStep({ standing, tense }: { standing: Schemas['Standing']; tense: Props['tense'] }) {
+function SystemStep({ standing, tense }: { standing: Schemas['DeliveryStatus']; tense: Props['tense'] }) {
   const { zone } = useSession();
   const may = useMay();
   const now = useNow(1_000);

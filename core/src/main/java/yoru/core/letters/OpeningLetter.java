@@ -6,7 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.HowLong;
@@ -19,6 +19,7 @@ import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Section;
 import yoru.core.rulebook.Target;
+import yoru.core.systems.Landscape;
 
 /** The one letter that says all that has opened, where, and for how long. It never says a price, and carries no password. */
 public final class OpeningLetter {
@@ -31,17 +32,13 @@ public final class OpeningLetter {
 
     private final String school;
     private final Rulebook rulebook;
-    private final Function<Target, Optional<Where>> places;
+    private final Landscape landscape;
 
-    /** @param places where something is found; nothing where no system says */
-    public OpeningLetter(String school, Rulebook rulebook, Function<Target, Optional<Where>> places) {
+    public OpeningLetter(String school, Rulebook rulebook, Landscape landscape) {
         this.school = school;
         this.rulebook = rulebook;
-        this.places = places;
+        this.landscape = landscape;
     }
-
-    /** A system as people call it, and the address in it. */
-    public record Where(String system, String address) {}
 
     /**
      * Places of an order that others can take.
@@ -57,7 +54,19 @@ public final class OpeningLetter {
      */
     private record Line(Target target, String title, List<String> parts, HowLong howLong) {}
 
-    /** @param name what the person is called; none = nobody told */
+    /** Nothing where nobody carries letters, or there is nothing to write about. */
+    public Optional<Letter> ifAny(
+            String key, Optional<String> name, Collection<News> opened, Supplier<Optional<Seats>> seats) {
+        return opened.isEmpty() || !landscape.carriesLetters()
+                ? Optional.empty()
+                : Optional.of(of(key, name, opened, seats.get()));
+    }
+
+    /**
+     * The letter.
+     *
+     * @param name what the person is called; none = nobody told
+     */
     public Letter of(String key, Optional<String> name, Collection<News> opened, Optional<Seats> seats) {
         var lines = lines(opened);
         boolean free = opened.stream().allMatch(News::free);
@@ -73,10 +82,6 @@ public final class OpeningLetter {
         blocks.add(new Paragraph("Sign in as " + key + "."));
         blocks.add(new Paragraph(school));
         return new Letter(subject(lines, free), blocks);
-    }
-
-    public String subject(Collection<News> opened) {
-        return subject(lines(opened), opened.stream().allMatch(News::free));
     }
 
     private static String subject(List<Line> lines, boolean free) {
@@ -107,9 +112,9 @@ public final class OpeningLetter {
         if (line.howLong.endOrNone() != null) {
             text.append(", ").append(line.howLong.inWords(words));
         }
-        var where = places.apply(line.target);
+        var where = landscape.where(line.target);
         where.ifPresent(it -> text.append(". In ").append(it.system()).append(":"));
-        return new Item(text.toString(), where.map(Where::address).orElse(null));
+        return new Item(text.toString(), where.map(Landscape.Where::address).orElse(null));
     }
 
     /** Courses first; parts of a course that last otherwise than the rest of it have a line of their own. */

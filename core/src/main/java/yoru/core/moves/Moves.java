@@ -30,21 +30,14 @@ public record Moves(List<Opened> opened, List<Told> changed, List<Ended> ended) 
     /**
      * Something that was not open when it was last told, and is.
      *
+     * @param howLong as it is kept
      * @param isNews whether the person can do something that they could not; not where only parts were written down of a
      *     course that they have
      */
-    public record Opened(Access access, boolean isNews) {
+    public record Opened(Access access, HowLong howLong, boolean isNews) {
 
         public Target target() {
             return access.target();
-        }
-
-        public Instant since() {
-            return access.window().start();
-        }
-
-        public HowLong howLong() {
-            return HowLong.of(access);
         }
     }
 
@@ -75,7 +68,7 @@ public record Moves(List<Opened> opened, List<Told> changed, List<Ended> ended) 
             var end = one.window().endOrNone();
             var is = HowLong.until(end == null ? null : asKept.apply(end), one.renews());
             if (was == null) {
-                opened.add(new Opened(one, isNews(one.target(), before.keySet(), wasKnown)));
+                opened.add(new Opened(one, is, isNews(one.target(), before.keySet(), wasKnown)));
             } else if (!was.equals(is)) {
                 changed.add(new Told(one.target(), is));
             }

@@ -144,6 +144,14 @@ public final class OrderAccount {
                         .toList();
     }
 
+    /** How many places its buyer can give to others; those of lines that name whom they are for are sent by themselves. */
+    public int givable() {
+        return order.details().lines().stream()
+                .filter(line -> line.giftTo().isEmpty())
+                .mapToInt(line -> free(line).size())
+                .sum();
+    }
+
     /**
      * How many of a line are paid for beyond the one that opens, where a quantity means no more than one: what is given
      * back of its money is no longer.

@@ -11,10 +11,7 @@ import yoru.core.access.Access;
 import yoru.core.access.Engine;
 import yoru.core.access.Window;
 import yoru.core.ledger.Channel;
-import yoru.core.ledger.Fact;
-import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
-import yoru.core.ledger.Ledger;
 import yoru.core.ledger.OrderLine;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Destination;
@@ -26,6 +23,10 @@ import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
+import yoru.core.story.Setting;
+import yoru.core.story.Step;
+import yoru.core.story.Story;
+import yoru.core.systems.Landscape;
 import yoru.core.time.SchoolCalendar;
 
 /** What one link alone does for somebody invented, from a moment on: computed by the engine, not described. */
@@ -33,11 +34,12 @@ public final class SampleStory {
 
     private static final String SOMEBODY = "somebody";
     private static final String ORDER = "order";
+    private static final String AGAIN = "again";
     private static final Period A_WEEK = Period.ofDays(7);
     private static final Period A_MONTH = Period.ofMonths(1);
 
     private final Rulebook rulebook;
-    private final Engine engine;
+    private final Setting setting;
     private final Link link;
     private final Target target;
     private final Instant moment;
@@ -45,7 +47,7 @@ public final class SampleStory {
 
     private SampleStory(Rulebook rulebook, Link link, Target target, Instant moment) {
         this.rulebook = rulebook.withLinks(List.of(link));
-        this.engine = new Engine(this.rulebook);
+        this.setting = new Setting("", new Engine(this.rulebook), Landscape.EMPTY);
         this.link = link;
         this.target = target;
         this.moment = moment;
@@ -100,15 +102,15 @@ public final class SampleStory {
                 held(new Happening.LevelStarted(it.level()), new Happening.LevelEnded(it.level()), "level");
             case Source.OfTag it -> held(new Happening.TagAdded(it.tag()), new Happening.TagRemoved(it.tag()), "tag");
             case Source.OfCompleted it ->
-                List.of(scene("Finished today", fact(1, moment, new Happening.CourseCompleted(it.course()))));
+                List.of(scene("Finished today", List.of(step(moment, new Happening.CourseCompleted(it.course())))));
         };
     }
 
     private List<Scene> held(Happening starts, Happening ends, String what) {
-        var start = fact(1, moment, starts);
+        var start = step(moment, starts);
         return List.of(
-                scene("Gets the " + what + " today", start),
-                scene("and loses it a month later", start, fact(2, calendar.plus(moment, A_MONTH), ends)));
+                scene("Gets the " + what + " today", List.of(start)),
+                scene("and loses it a month later", List.of(start, step(calendar.plus(moment, A_MONTH), ends))));
     }
 
     private List<Scene> bought(Optional<Product> product, Optional<String> option) {
@@ -119,81 +121,75 @@ public final class SampleStory {
     }
 
     private List<Scene> ordered(Product product, Optional<String> option) {
-        var order = order(product, option, ORDER, moment, 1);
+        var order = order(product, option, ORDER, moment);
         var scenes = new ArrayList<Scene>();
         if (product.billing() instanceof Billing.Instalments plan) {
-            scenes.add(scene("Bought today, every instalment paid in time", order, instalments(plan)));
+            scenes.add(scene("Bought today, every instalment paid in time", instalments(order, plan)));
             // a payment that has not come is not assumed
-            scenes.add(scene("and none paid but the first", order, List.of()));
+            scenes.add(scene("and none paid but the first", List.of(order)));
         } else {
-            scenes.add(scene("Bought today", order, List.of()));
+            scenes.add(scene("Bought today", List.of(order)));
         }
+        var aWeekLater = calendar.plus(moment, A_WEEK);
         if (link.terms().length() instanceof Length.Lasting it && !it.period().isZero()) {
-            var again = order(product, option, "again", calendar.plus(moment, A_WEEK), 4);
-            scenes.add(scene("and again a week later", order, again));
+            scenes.add(scene("and again a week later", List.of(order, order(product, option, AGAIN, aWeekLater))));
         }
         if (!(product.billing() instanceof Billing.Free)) {
-            var refunded = fact(9, calendar.plus(moment, A_WEEK), new Happening.OrderRefunded(ORDER, null, null));
-            scenes.add(scene("and the money given back after a week", order, List.of(refunded)));
+            var refunded = step(aWeekLater, new Happening.OrderRefunded(ORDER, null, null));
+            scenes.add(scene("and the money given back after a week", List.of(order, refunded)));
         }
         return List.copyOf(scenes);
     }
 
-    private List<Fact> instalments(Billing.Instalments plan) {
-        var facts = new ArrayList<Fact>();
+    private List<Step> instalments(Step order, Billing.Instalments plan) {
+        var steps = new ArrayList<>(List.of(order));
         for (int number = 2; number <= plan.count(); number++) {
             var due = calendar.plus(moment, plan.every().multipliedBy(number - 1));
-            facts.add(fact(20 + number, due, new Happening.InstalmentPaid(ORDER, "1", number)));
+            steps.add(step(due, new Happening.InstalmentPaid(ORDER, "1", number)));
         }
-        return facts;
+        return steps;
     }
 
     private List<Scene> subscribed(Product product, Optional<String> option, Billing.Recurring billing) {
         var paidThrough = calendar.plus(moment, billing.every());
-        var started = fact(
-                1,
+        var started = step(
                 moment,
                 new Happening.SubscriptionStarted(ORDER, product.id(), option.orElse(null), paidThrough, false));
-        var renewed = fact(
-                2, paidThrough, new Happening.SubscriptionRenewed(ORDER, calendar.plus(paidThrough, billing.every())));
-        var cancelled =
-                fact(3, calendar.plus(moment, Period.ofDays(1)), new Happening.SubscriptionCancelled(ORDER, true));
+        var renewed = step(
+                paidThrough, new Happening.SubscriptionRenewed(ORDER, calendar.plus(paidThrough, billing.every())));
+        var cancelled = step(calendar.plus(moment, Period.ofDays(1)), new Happening.SubscriptionCancelled(ORDER, true));
         return List.of(
-                scene("Subscribed today, and not paid again", started),
-                scene("and paid once more", started, renewed),
-                scene("and cancelled tomorrow for the period's end", started, cancelled));
+                scene("Subscribed today, and not paid again", List.of(started)),
+                scene("and paid once more", List.of(started, renewed)),
+                scene("and cancelled tomorrow for the period's end", List.of(started, cancelled)));
     }
 
     /** Placed, paid and fulfilled at once, so that it opens whatever the school waits for. */
-    private List<Fact> order(Product product, Optional<String> option, String order, Instant at, int first) {
+    private Step order(Product product, Optional<String> option, String order, Instant at) {
         var amount = product.billing() instanceof Billing.Free ? BigDecimal.ZERO : BigDecimal.valueOf(100);
         var line = new OrderLine("1", product.id(), option.orElse(optionOf(product)), 1, amount, null);
         var currency = rulebook.school().currency();
-        return List.of(
-                fact(first, at, new Happening.OrderPlaced(order, Channel.SHOP, currency, List.of(line))),
-                fact(first + 1, at, new Happening.OrderPaid(order)),
-                fact(first + 2, at, new Happening.OrderFulfilled(order)));
+        return step(
+                at,
+                new Happening.OrderPlaced(order, Channel.SHOP, currency, List.of(line)),
+                new Happening.OrderPaid(order),
+                new Happening.OrderFulfilled(order));
     }
 
     private static @Nullable String optionOf(Product product) {
         return product.options().stream().map(Option::id).findFirst().orElse(null);
     }
 
-    private Fact fact(int number, Instant time, Happening happening) {
-        return new Fact(new FactId("sample", "%03d".formatted(number)), SOMEBODY, time, happening);
+    private static Step step(Instant at, Happening... happenings) {
+        return Step.of(at, SOMEBODY, happenings);
     }
 
-    private Scene scene(String what, Fact... facts) {
-        return scene(what, List.of(facts), List.of());
-    }
-
-    private Scene scene(String what, List<Fact> one, List<Fact> other) {
-        var facts = new ArrayList<>(one);
-        facts.addAll(other);
-        var asOf = facts.stream().map(Fact::time).max(Instant::compareTo).orElse(moment);
+    private Scene scene(String what, List<Step> steps) {
+        var story = Story.begin(setting, moment);
+        steps.forEach(story::tell);
         return new Scene(
                 what,
-                engine.evaluate(Ledger.of(facts), asOf).access().stream()
+                story.access(SOMEBODY).stream()
                         .filter(access -> access.target().equals(target))
                         .map(Access::window)
                         .toList());

@@ -42,6 +42,9 @@ import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.Target;
+import yoru.core.systems.Ability;
+import yoru.core.systems.ConnectedSystem;
+import yoru.core.systems.Landscape;
 
 /**
  * What is promised compared with what then happens, over generated schools: the consequence of a publish with the windows
@@ -278,11 +281,7 @@ class PromisesTests {
         worlds(run)
                 .forEach(any -> Shrink.check(any, world -> {
                     var words = new Words(world.rulebook().school().zone());
-                    var letters = new OpeningLetter(
-                            "School",
-                            world.rulebook(),
-                            target -> Optional.of(
-                                    new OpeningLetter.Where("Place", "https://place.example/" + target.path())));
+                    var letters = new OpeningLetter("School", world.rulebook(), placeOf(world.rulebook()));
                     for (Instant at : World.MOMENTS) {
                         var all = access(world.rulebook(), world, at);
                         for (String person : World.PEOPLE) {
@@ -315,6 +314,19 @@ class PromisesTests {
                         }
                     }
                 }));
+    }
+
+    /** Has a page for everything that the letters of a school can be about. */
+    private static Landscape placeOf(Rulebook rulebook) {
+        var pages = Stream.of(
+                        rulebook.courses().stream().<Target>map(it -> new Target.OfCourse(it.id())),
+                        rulebook.groups().stream().<Target>map(it -> new Target.OfGroup(it.id())),
+                        rulebook.areas().stream().<Target>map(it -> new Target.OfArea(it.id())),
+                        rulebook.downloads().stream().<Target>map(it -> new Target.OfDownload(it.id())))
+                .flatMap(targets -> targets)
+                .collect(Collectors.toMap(target -> target, target -> "https://place.example/" + target.path()));
+        return new Landscape(
+                List.of(new ConnectedSystem("place", "Place", true, Set.of(Ability.values()), pages, null, null)));
     }
 
     private static boolean says(Letter.Item line, News news, Rulebook rulebook, Words words) {

@@ -14,17 +14,18 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.ledger.Happening;
-import yoru.core.letters.Letter;
 import yoru.core.letters.News;
 import yoru.core.letters.OpeningLetter;
 import yoru.core.moves.Moves;
 import yoru.core.moves.Told;
-import yoru.core.rulebook.Rulebook;
+import yoru.core.moves.Turn;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.formats.FactWriter;
+import yoru.server.deliveries.Confirmations;
+import yoru.server.deliveries.Confirmations.Confirmation;
 import yoru.server.deliveries.Deliveries;
-import yoru.server.deliveries.Deliveries.Confirmation;
 import yoru.server.deliveries.Settled;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerService;
@@ -32,7 +33,7 @@ import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.YoruSettings;
-import yoru.server.systems.Matter;
+import yoru.server.systems.Landscapes;
 
 /**
  * Has people and listeners told: events in the transaction in which it became so, letters once the systems have confirmed
@@ -43,9 +44,10 @@ public class Announcements {
 
     private final AnnouncementTable table;
     private final Deliveries deliveries;
+    private final Confirmations confirmations;
+    private final Landscapes landscapes;
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
-    private final Places places;
     private final GivableSeats seats;
     private final YoruSettings settings;
     private final JsonMapper json;
@@ -54,83 +56,57 @@ public class Announcements {
     Announcements(
             AnnouncementTable table,
             Deliveries deliveries,
+            Confirmations confirmations,
+            Landscapes landscapes,
             LedgerService ledger,
             Rulebooks rulebooks,
-            Places places,
             GivableSeats seats,
             YoruSettings settings,
             JsonMapper json,
             Clock clock) {
         this.table = table;
         this.deliveries = deliveries;
+        this.confirmations = confirmations;
+        this.landscapes = landscapes;
         this.ledger = ledger;
         this.rulebooks = rulebooks;
-        this.places = places;
         this.seats = seats;
         this.settings = settings;
         this.json = json;
         this.clock = clock;
     }
 
-    /** The letter that would go to somebody about these, once it is confirmed; nothing where there would be none. */
-    @Transactional(readOnly = true)
-    public Optional<Letter> letter(String key, Optional<String> name, List<News> opened, Rulebook rulebook) {
-        var news = worthALetter(opened);
-        return news.isEmpty() || !deliveries.canSendLetters()
-                ? Optional.empty()
-                : Optional.of(letters(rulebook).of(key, name, news, seatsOf(key, news, false)));
-    }
-
-    /** What the letter about these would have as its subject, or why there would be none. */
-    @Transactional(readOnly = true)
-    public String letterFor(List<News> opened, Rulebook rulebook) {
-        var news = worthALetter(opened);
-        if (!deliveries.canSendLetters()) {
-            return "nothing, for no system carries letters";
-        }
-        return news.isEmpty()
-                ? "nothing, for nothing of it is worth a letter"
-                : letters(rulebook).subject(news);
-    }
-
-    private List<News> worthALetter(List<News> opened) {
-        return opened.stream().filter(it -> it.isWorthALetter(clock.instant())).toList();
-    }
-
-    private OpeningLetter letters(Rulebook rulebook) {
-        return new OpeningLetter(settings.schoolName(), rulebook, places::of);
-    }
-
-    private Optional<OpeningLetter.Seats> seatsOf(String key, List<News> news, boolean makeAddress) {
+    private Optional<OpeningLetter.Seats> seatsOf(String key, List<News> news) {
         return news.stream()
                 .flatMap(it -> Optional.ofNullable(it.orderOrNone()).stream())
                 .distinct()
-                .flatMap(order -> seats.of(order, key, makeAddress).stream())
+                .flatMap(order -> seats.of(order, key).stream())
                 .findFirst();
     }
 
-    /** What has changed for one person at one moment; the person is locked. */
+    /** What has become of one person at one moment; the person is locked. */
     @Transactional
-    public void announce(Person person, Moves moves, @Nullable Long cause) {
+    public void announce(Person person, Turn turn, @Nullable Long cause) {
+        var moves = turn.moves();
         if (!moves.ended().isEmpty()) {
             table.forget(
                     person.id(),
                     moves.ended().stream().map(it -> it.target().path()).toList());
         }
-        var opened = moves.opened().stream().filter(Moves.Opened::isNews).toList();
-        var news = worthALetter(opened.stream().map(it -> News.of(it.access())).toList());
         var batch = id();
-        news.forEach(it -> table.save(new Announcement(person.id(), batch, it, cause)));
-        opened.forEach(it -> event(
-                person,
-                "yoru.access.opened",
-                it.target(),
-                it.howLong().realEnd().orElse(null),
-                cause));
+        turn.news().forEach(it -> table.save(new Announcement(person.id(), batch, it, cause)));
+        moves.opened().stream()
+                .filter(Moves.Opened::isNews)
+                .forEach(it -> event(
+                        person,
+                        "yoru.access.opened",
+                        it.target(),
+                        it.howLong().realEnd().orElse(null),
+                        cause));
         moves.ended().stream()
                 .filter(Moves.Ended::isNews)
                 .forEach(it -> event(person, "yoru.access.ended", it.target(), null, cause));
-        if (!news.isEmpty() || !moves.changed().isEmpty()) {
+        if (!turn.news().isEmpty() || !moves.changed().isEmpty()) {
             tellWhatIsConfirmed(person, moves.changed());
         }
     }
@@ -154,8 +130,8 @@ public class Announcements {
             });
         }
         waiting.stream().collect(Collectors.groupingBy(it -> it.batch)).forEach((batch, together) -> {
-            Map<Confirmation, List<Announcement>> by = together.stream()
-                    .collect(Collectors.groupingBy(it -> deliveries.confirmation(person.id(), it.target())));
+            Map<Confirmation, List<Announcement>> by =
+                    together.stream().collect(Collectors.groupingBy(it -> confirmations.of(person.id(), it.target())));
             if (by.containsKey(Confirmation.WAITING)) {
                 return;
             }
@@ -174,9 +150,9 @@ public class Announcements {
                 person.id(),
                 Ability.MESSAGES,
                 new Matter.Letter(id()),
-                () -> json.writeValueAsString(
-                        LetterJson.of(letters(rulebooks.current().rulebook())
-                                .of(person.key(), person.givenName(), news, seatsOf(person.key(), news, true)))),
+                () -> json.writeValueAsString(LetterJson.of(new OpeningLetter(
+                                settings.schoolName(), rulebooks.current().rulebook(), landscapes.current())
+                        .of(person.key(), person.givenName(), news, seatsOf(person.key(), news)))),
                 confirmed.getFirst().factSeq);
     }
 
@@ -189,7 +165,7 @@ public class Announcements {
                 .map(it -> new Pending(
                         it.target,
                         rulebooks.current().rulebook().title(it.target()),
-                        deliveries.confirmation(person, it.target())))
+                        confirmations.of(person, it.target())))
                 .toList();
     }
 

@@ -13,8 +13,8 @@ import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.HowLong;
-import yoru.server.deliveries.Deliveries.State;
-import yoru.server.systems.Matter;
+import yoru.core.systems.Matter;
+import yoru.core.systems.Wish;
 import yoru.server.systems.Trouble;
 
 /**
@@ -56,7 +56,7 @@ class Delivery {
     int revision;
 
     @Enumerated(EnumType.STRING)
-    State status;
+    DeliveryState status;
 
     int attempts;
 
@@ -95,7 +95,7 @@ class Delivery {
         this.connectionId = connectionId;
         this.personId = personId;
         this.matter = matter.path();
-        this.status = State.WAITING;
+        this.status = DeliveryState.WAITING;
         this.wantedAt = now;
     }
 
@@ -112,8 +112,9 @@ class Delivery {
         return "yoru-" + id() + "-" + revision;
     }
 
-    boolean says(boolean isOpen, HowLong howLong, @Nullable String said) {
-        return revision > 0 && open == isOpen && howLong().equals(howLong) && Objects.equals(content, said);
+    /** What the system should hold. */
+    Wish wish() {
+        return new Wish(connectionId, matter(), open, howLong(), content);
     }
 
     HowLong howLong() {
@@ -135,7 +136,7 @@ class Delivery {
     /** The system says that it has been so there since a time. */
     void isReported(boolean isOpen, Instant since, String words, long fact, Instant now) {
         want(isOpen, HowLong.ALWAYS, null, fact, now);
-        status = State.ANSWERED;
+        status = DeliveryState.ANSWERED;
         reportedAt = since;
         lastAnswer = words;
         lastAnswerAt = now;
@@ -145,11 +146,11 @@ class Delivery {
     Instant believedAt() {
         return reportedAt != null
                 ? reportedAt
-                : status == State.ANSWERED && lastAnswerAt != null ? lastAnswerAt : wantedAt;
+                : status == DeliveryState.ANSWERED && lastAnswerAt != null ? lastAnswerAt : wantedAt;
     }
 
     void startOver() {
-        status = State.WAITING;
+        status = DeliveryState.WAITING;
         attempts = 0;
         failingSince = null;
         nextTryAt = null;

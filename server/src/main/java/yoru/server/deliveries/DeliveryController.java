@@ -11,10 +11,10 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 class DeliveryController {
 
-    private final Deliveries deliveries;
+    private final Repeats repeats;
 
-    DeliveryController(Deliveries deliveries) {
-        this.deliveries = deliveries;
+    DeliveryController(Repeats repeats) {
+        this.repeats = repeats;
     }
 
     record SentAgain(int deliveries) {}
@@ -22,13 +22,13 @@ class DeliveryController {
     @PostMapping("/api/deliveries/{id}/again")
     @ResponseStatus(HttpStatus.ACCEPTED)
     SentAgain again(@PathVariable long id, @AuthenticationPrincipal Principal operator) {
-        deliveries.sendAgain(id, operator.getName());
+        repeats.one(id, operator.getName());
         return new SentAgain(1);
     }
 
     @PostMapping("/api/systems/{connection}/deliveries/again")
     @ResponseStatus(HttpStatus.ACCEPTED)
     SentAgain allAgain(@PathVariable String connection, @AuthenticationPrincipal Principal operator) {
-        return new SentAgain(deliveries.sendAllAgain(connection, operator.getName()));
+        return new SentAgain(repeats.allThatFail(connection, operator.getName()));
     }
 }

@@ -10,7 +10,6 @@ import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Lock;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
-import yoru.server.deliveries.Deliveries.State;
 
 interface DeliveryTable extends JpaRepository<Delivery, Long> {
 
@@ -23,11 +22,18 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
 
     List<Delivery> findByPersonIdOrderByMatter(long personId);
 
+    /** All but letters and events. */
+    @Query("""
+            select d from Delivery d
+            where d.personId = :person and d.matter not like 'letter/%' and d.matter not like 'event/%'
+            order by d.matter""")
+    List<Delivery> states(long person);
+
     @Query(
             "select d from Delivery d where d.personId = :person and d.matter like 'letter/%' order by d.wantedAt desc, d.id desc")
     List<Delivery> letters(long person);
 
-    boolean existsByPersonIdAndStatusNot(long personId, State answered);
+    boolean existsByPersonIdAndStatusNot(long personId, DeliveryState answered);
 
     @Modifying
     @Query("delete from Delivery d where d.personId in :people")
@@ -45,21 +51,21 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
     @Query("""
             select d from Delivery d where d.connectionId = :connection and d.personId = :person and d.status = :waiting
             order by case when d.matter = 'account' then 0 else 1 end, d.wantedAt, d.id""")
-    List<Delivery> waiting(String connection, long person, State waiting);
+    List<Delivery> waiting(String connection, long person, DeliveryState waiting);
 
     /** Of what waits and was never tried, though it was to be by then: how much in which system, and since when. */
     @Query("""
             select d.connectionId as connection, d.status as status, count(d) as many, min(d.wantedAt) as oldest
             from Delivery d where d.status = :waiting and d.attempts = 0 and d.wantedAt < :before
             group by d.connectionId, d.status""")
-    List<Tally> untried(State waiting, Instant before);
+    List<Tally> untried(DeliveryState waiting, Instant before);
 
     /** Those that have failed at least once, the oldest first. */
     @Query(
             "select d from Delivery d where d.status <> :answered and d.failingSince is not null order by d.failingSince, d.id")
-    List<Delivery> failing(State answered);
+    List<Delivery> failing(DeliveryState answered);
 
-    long countByConnectionIdAndStatusNotAndFailingSinceIsNotNull(String connectionId, State answered);
+    long countByConnectionIdAndStatusNotAndFailingSinceIsNotNull(String connectionId, DeliveryState answered);
 
     @Query(
             "select d.connectionId as connection, d.status as status, count(d) as many, min(d.wantedAt) as oldest from Delivery d group by d.connectionId, d.status")
@@ -69,7 +75,7 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
     interface Tally {
         String getConnection();
 
-        State getStatus();
+        DeliveryState getStatus();
 
         long getMany();
 
@@ -78,10 +84,10 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
 
     @Query(
             "select count(d) from Delivery d where d.connectionId = :connection and d.status = :answered and d.lastAnswerAt >= :since")
-    long answeredSince(String connection, State answered, Instant since);
+    long answeredSince(String connection, DeliveryState answered, Instant since);
 
     @Query("select max(d.lastAnswerAt) from Delivery d where d.connectionId = :connection and d.status = :answered")
-    Optional<Instant> lastAnswered(String connection, State answered);
+    Optional<Instant> lastAnswered(String connection, DeliveryState answered);
 
     @Query(
             "select d from Delivery d where d.connectionId = :connection and d.trouble is not null and d.lastAnswerAt is not null order by d.lastAnswerAt desc limit 1")
@@ -90,7 +96,7 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
     @Query("""
             select d from Delivery d where d.connectionId = :connection and d.status <> :answered
             order by case when d.failingSince is null then 1 else 0 end, d.failingSince, d.wantedAt, d.id limit :most""")
-    List<Delivery> open(String connection, State answered, int most);
+    List<Delivery> open(String connection, DeliveryState answered, int most);
 
     /** What is wanted in a system, for the people in [from, to] by key. */
     @Query(value = """
@@ -113,13 +119,13 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
         @Nullable
         Instant getUntil();
 
-        State getStatus();
+        DeliveryState getStatus();
     }
 
     @Modifying
     @Query(
             "delete from Delivery d where d.status = :answered and d.lastAnswerAt < :before and (d.matter like 'letter/%' or d.matter like 'event/%')")
-    int forgetSent(State answered, Instant before);
+    int forgetSent(DeliveryState answered, Instant before);
 
     /** @return the lane's new version */
     @Query(value = """

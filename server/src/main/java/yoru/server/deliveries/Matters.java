@@ -2,9 +2,9 @@ package yoru.server.deliveries;
 
 import org.springframework.stereotype.Component;
 import yoru.core.rulebook.Target;
+import yoru.core.systems.Matter;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.Thing;
-import yoru.server.systems.Matter;
 
 /** Says in words what a delivery is about. */
 @Component

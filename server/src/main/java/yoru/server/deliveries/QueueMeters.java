@@ -11,21 +11,20 @@ import java.util.concurrent.TimeUnit;
 import org.springframework.scheduling.annotation.EnableScheduling;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
-import yoru.server.deliveries.Deliveries.State;
 
 /** How much waits for each system, and how long the oldest of it has; counted every few seconds by every server. */
 @Component
 @EnableScheduling
 class QueueMeters {
 
-    private final Deliveries deliveries;
+    private final DeliveryFigures figures;
     private final MultiGauge waiting;
     private final MultiGauge givenUp;
     private final MultiGauge oldest;
     private final Clock clock;
 
-    QueueMeters(Deliveries deliveries, MeterRegistry registry, Clock clock) {
-        this.deliveries = deliveries;
+    QueueMeters(DeliveryFigures figures, MeterRegistry registry, Clock clock) {
+        this.figures = figures;
         this.clock = clock;
         this.waiting = MultiGauge.builder("yoru.delivery.waiting")
                 .description("What a system still has to be told")
@@ -44,13 +43,13 @@ class QueueMeters {
         var many = new ArrayList<Row<?>>();
         var given = new ArrayList<Row<?>>();
         var age = new ArrayList<Row<?>>();
-        for (var row : deliveries.tally()) {
+        for (var row : figures.tally()) {
             var system = Tags.of("system", row.connection());
-            if (row.state() == State.WAITING) {
+            if (row.state() == DeliveryState.WAITING) {
                 many.add(Row.of(system, row.many()));
                 age.add(Row.of(
                         system, Duration.between(row.oldest(), clock.instant()).toSeconds()));
-            } else if (row.state() == State.GIVEN_UP) {
+            } else if (row.state() == DeliveryState.GIVEN_UP) {
                 given.add(Row.of(system, row.many()));
             }
         }

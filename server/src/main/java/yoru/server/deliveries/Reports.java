@@ -9,11 +9,10 @@ import org.springframework.transaction.annotation.Transactional;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.rulebook.Target;
-import yoru.server.deliveries.Deliveries.State;
+import yoru.core.systems.Matter;
 import yoru.server.ledger.Echoes;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerService;
-import yoru.server.systems.Matter;
 
 /**
  * Compares what systems report of tags and lists with what Yoru believes them to have: what it told them last, or what they
@@ -43,8 +42,8 @@ class Reports implements Echoes {
         return change(fact)
                 .flatMap(change -> table.about(connection, fact.subject(), change.target.path())
                         .filter(delivery -> delivery.open == change.on && delivery.reportedAt == null)
-                        .filter(delivery -> delivery.status == State.WAITING
-                                || (delivery.status == State.ANSWERED
+                        .filter(delivery -> delivery.status == DeliveryState.WAITING
+                                || (delivery.status == DeliveryState.ANSWERED
                                         && !fact.time().isAfter(delivery.believedAt()))))
                 .isPresent();
     }

@@ -26,10 +26,10 @@ class TellTask {
     }
 
     @Bean
-    OneTimeTask<Void> sayAgain(Deliveries deliveries) {
-        return Tasks.oneTime(Deliveries.SAY_AGAIN)
+    OneTimeTask<Void> sayAgain(Repeats repeats) {
+        return Tasks.oneTime(Repeats.SAY_AGAIN)
                 .onFailure(Queue.againSoon())
-                .execute((task, context) -> deliveries.sayAgain(task.getId()));
+                .execute((task, context) -> repeats.afterDoubt(task.getId()));
     }
 
     @Bean

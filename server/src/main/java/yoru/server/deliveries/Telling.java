@@ -12,7 +12,7 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
-import yoru.server.deliveries.Deliveries.State;
+import yoru.core.systems.Matter;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerService;
@@ -22,11 +22,10 @@ import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connectors;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /**
  * Tells one system everything about one person, one thing after the other; other people's lanes go their own ways. No
@@ -121,7 +120,7 @@ class Telling {
         var gate = gates.of(place);
         Instant next = null;
         boolean justClaimed = true;
-        for (Delivery delivery : table.waiting(lane.connection(), lane.person(), State.WAITING)) {
+        for (Delivery delivery : table.waiting(lane.connection(), lane.person(), DeliveryState.WAITING)) {
             var due = delivery.nextTryAt;
             if (due == null || !due.isAfter(clock.instant())) {
                 switch (gate.enter(lane.person())) {
@@ -155,7 +154,7 @@ class Telling {
         String words;
         TroubleException trouble = null;
         try {
-            words = connectors.of(connection).tell(place, wish(delivery, person));
+            words = connectors.of(connection).tell(place, statement(delivery, person));
             permit.done(Duration.between(began, clock.instant()));
         } catch (TroubleException e) {
             words = e.words();
@@ -169,8 +168,8 @@ class Telling {
         return noteAnswer(delivery, connection, person, words, trouble);
     }
 
-    private Wish wish(Delivery delivery, Person person) {
-        return new Wish(
+    private Statement statement(Delivery delivery, Person person) {
+        return new Statement(
                 person.key(),
                 person.name(),
                 delivery.matter(),
@@ -187,7 +186,7 @@ class Telling {
         return transaction.execute(status -> {
             ledger.lock(person.id()); // the person before what is theirs: everybody locks in this order
             var delivery = table.lock(told.id()).orElseThrow();
-            // also what was overtaken by another wish meanwhile can still take effect
+            // also what was overtaken by another statement meanwhile can still take effect
             delivery.doubtful |= trouble != null
                     && delivery.matter().isState()
                     && trouble.trouble().mayStillTakeEffect();
@@ -201,15 +200,15 @@ class Telling {
             delivery.lastAnswerAt = now;
             if (trouble != null) {
                 var next = failed(delivery, trouble, connection, person, now);
-                if (delivery.status == State.GIVEN_UP || delivery.trouble == Trouble.REFUSED) {
+                if (delivery.status == DeliveryState.GIVEN_UP || delivery.trouble == Trouble.REFUSED) {
                     settled(delivery);
                 }
                 return next;
             }
-            delivery.status = State.ANSWERED;
+            delivery.status = DeliveryState.ANSWERED;
             if (delivery.doubtful) {
                 delivery.doubtful = false;
-                queue.at(Deliveries.SAY_AGAIN, delivery.id() + "@" + delivery.revision, now.plus(settle));
+                queue.at(Repeats.SAY_AGAIN, delivery.id() + "@" + delivery.revision, now.plus(settle));
             }
             delivery.failingSince = null;
             delivery.nextTryAt = null;
@@ -245,7 +244,7 @@ class Telling {
                 delivery.attempts, delivery.failingSince, now, trouble.retryAfter(), RandomGenerator.getDefault());
         delivery.nextTryAt = next.orElse(null);
         if (next.isEmpty()) {
-            delivery.status = State.GIVEN_UP;
+            delivery.status = DeliveryState.GIVEN_UP;
             write(Kind.FAILED, connection.title() + ": given up", delivery, person, connection);
         }
         return next;

@@ -18,24 +18,23 @@ import yoru.core.access.Explanation;
 import yoru.core.access.WhyClosed;
 import yoru.core.desk.Act;
 import yoru.core.desk.Decision;
-import yoru.core.desk.Desk;
 import yoru.core.desk.Doubts;
 import yoru.core.impact.Change;
 import yoru.core.impact.Changes;
 import yoru.core.ledger.Fact;
-import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.History;
-import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
-import yoru.core.letters.News;
-import yoru.core.moves.Moves;
 import yoru.core.orders.OrderAccount;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Target;
-import yoru.server.announcements.Announcements;
+import yoru.core.story.Chapter;
+import yoru.core.story.Deed;
+import yoru.core.story.Step;
+import yoru.core.story.Story;
+import yoru.server.access.Stage;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
@@ -48,7 +47,7 @@ public class ActConsequences {
     private final DeskService desk;
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
-    private final Announcements announcements;
+    private final Stage stage;
     private final Catalogue catalogue;
     private final Clock clock;
 
@@ -56,13 +55,13 @@ public class ActConsequences {
             DeskService desk,
             LedgerService ledger,
             Rulebooks rulebooks,
-            Announcements announcements,
+            Stage stage,
             Catalogue catalogue,
             Clock clock) {
         this.desk = desk;
         this.ledger = ledger;
         this.rulebooks = rulebooks;
-        this.announcements = announcements;
+        this.stage = stage;
         this.catalogue = catalogue;
         this.clock = clock;
     }
@@ -120,25 +119,23 @@ public class ActConsequences {
 
     @Transactional(readOnly = true)
     public ActConsequence of(ActSheet sheet) {
-        var looked = desk.look(sheet);
-        if (looked.decision().isRefused()) {
-            return new ActConsequence(looked.decision().refusals(), List.of(), List.of(), List.of(), 0, null);
+        var asked = desk.ask(sheet);
+        var chapter = Story.begin(stage.now(), asked.known(), clock.instant())
+                .tell(new Step(clock.instant(), hoped(asked.act())));
+        if (!chapter.refusals().isEmpty()) {
+            return new ActConsequence(chapter.refusals(), List.of(), List.of(), List.of(), 0, null);
         }
-        var now = clock.instant();
-        var before = Histories.of(looked.known().asOf(now));
-        var after = with(looked.known(), hoped(looked, now), now);
         Map<String, String> called =
                 sheet.person() == null || sheet.name() == null ? Map.of() : Map.of(sheet.person(), sheet.name());
-        var people = touched(looked.people(), before, after, called, now);
-        var order = looked.act().aboutOrMakes().flatMap(after::order);
+        var order = asked.act().aboutOrMakes().flatMap(chapter.after()::order);
         return new ActConsequence(
                 List.of(),
-                looked.act() instanceof Act.Sell sell ? doubts(sell) : List.of(),
-                people,
-                order.filter(it -> looked.act() instanceof Act.Sell)
-                        .map(it -> nothing(it, after, now))
+                asked.act() instanceof Act.Sell sell ? doubts(sell) : List.of(),
+                touched(asked.people(), chapter, called),
+                order.filter(it -> asked.act() instanceof Act.Sell)
+                        .map(it -> nothing(it, chapter))
                         .orElse(List.of()),
-                seatsGone(looked.act(), before, after),
+                seatsGone(asked.act(), chapter),
                 order.map(this::sums).orElse(null));
     }
 
@@ -159,45 +156,37 @@ public class ActConsequences {
      */
     @Transactional(readOnly = true)
     public List<Touched> ofFacts(List<Fact> facts, Map<String, String> called) {
-        var now = clock.instant();
         var subjects = facts.stream().map(Fact::subject).collect(Collectors.toCollection(LinkedHashSet::new));
-        var known = ledger.concerning(subjects);
-        return touched(subjects, Histories.of(known.asOf(now)), with(known, facts, now), called, now);
+        var reported = facts.stream().<Deed>map(Deed.Reported::new).toList();
+        var chapter = Story.begin(stage.now(), ledger.concerning(subjects), clock.instant())
+                .tell(new Step(clock.instant(), reported));
+        return touched(subjects, chapter, called);
     }
 
-    /** What is said, and the payment where a shop is to charge it. */
-    private static List<Fact> hoped(DeskService.Looked looked, Instant now) {
-        var facts = new ArrayList<>(looked.decision().facts());
-        if (looked.act() instanceof Act.Sell it && it.payment() instanceof Act.Payment.OnFile) {
-            facts.add(
-                    new Fact(new FactId(Desk.SOURCE, "hoped"), it.person(), now, new Happening.OrderPaid(it.order())));
-        }
-        return facts;
+    /** The act, and the payment where a shop is to charge it. */
+    private static List<Deed> hoped(Act act) {
+        var does = new Deed.Acts(act, DeskService.NOT_DONE);
+        return act instanceof Act.Sell it && it.payment() instanceof Act.Payment.OnFile
+                ? List.of(does, new Deed.Happens(it.person(), new Happening.OrderPaid(it.order())))
+                : List.of(does);
     }
 
-    private static Histories with(Ledger known, List<Fact> more, Instant now) {
-        var facts = new ArrayList<>(known.facts());
-        facts.addAll(more);
-        return Histories.of(Ledger.of(facts).asOf(now));
-    }
-
-    private List<Touched> touched(
-            Set<String> people, Histories before, Histories after, Map<String, String> called, Instant now) {
+    private List<Touched> touched(Set<String> people, Chapter chapter, Map<String, String> called) {
         var keys = new LinkedHashSet<String>();
         people.forEach(key -> {
-            keys.add(before.personOf(key));
-            keys.add(after.personOf(key));
+            keys.add(chapter.before().personOf(key));
+            keys.add(chapter.after().personOf(key));
         });
         return keys.stream()
-                .map(key -> touched(key, before, after, called.getOrDefault(key, ""), now))
+                .map(key -> touched(key, chapter, called.getOrDefault(key, "")))
                 .toList();
     }
 
     /** Seats that are taken up are not gone. */
-    private int seatsGone(Act act, Histories before, Histories after) {
+    private int seatsGone(Act act, Chapter chapter) {
         return act instanceof Act.Claim || act instanceof Act.Assign
                 ? 0
-                : Math.max(0, unclaimed(before, act) - unclaimed(after, act));
+                : Math.max(0, unclaimed(chapter.before(), act) - unclaimed(chapter.after(), act));
     }
 
     private int unclaimed(Histories histories, Act act) {
@@ -207,27 +196,20 @@ public class ActConsequences {
                 .orElse(0);
     }
 
-    private Touched touched(String key, Histories before, Histories after, String called, Instant now) {
-        var current = rulebooks.current();
-        var engine = current.engine();
-        var was = engine.access(before.person(key), now);
-        var is = engine.access(after.person(key), now);
-        var changes = Changes.between(was, is, now);
+    private Touched touched(String key, Chapter chapter, String called) {
         var person = ledger.person(key);
         var name =
                 person.flatMap(Person::givenName).or(() -> Optional.of(called).filter(it -> !it.isEmpty()));
-        var news = Moves.between(was, is).opened().stream()
-                .map(it -> News.of(it.access()))
-                .toList();
-        var letter = announcements.letter(key, name, news, current.rulebook());
         return new Touched(
                 key,
                 name.orElse(key),
                 person.isEmpty(),
-                changes.stream()
-                        .map(change -> shown(change, after.person(key), now))
+                Changes.between(chapter.without(key), chapter.with(key), chapter.at()).stream()
+                        .map(change -> shown(change, chapter.after().person(key), chapter.at()))
                         .toList(),
-                letter.map(it -> new ShownLetter(it.subject(), it.text())).orElse(null));
+                chapter.letter(key, name)
+                        .map(it -> new ShownLetter(it.subject(), it.text()))
+                        .orElse(null));
     }
 
     private ShownChange shown(Change change, History after, Instant now) {
@@ -262,10 +244,9 @@ public class ActConsequences {
     }
 
     /** Lines of which nobody has anything after it. */
-    private List<OpensNothing> nothing(Order order, Histories after, Instant now) {
+    private List<OpensNothing> nothing(Order order, Chapter chapter) {
         var current = rulebooks.current();
-        var engine = current.engine();
-        var has = engine.access(after.person(order.person()), now);
+        var has = chapter.with(order.person());
         var things = catalogue.thingsToPost();
         var nothing = new ArrayList<OpensNothing>();
         for (OrderLine line : order.details().lines()) {

@@ -34,6 +34,9 @@ public class DeskService {
     /** What an order is called while it is only looked at. */
     static final String NEW_ORDER = "new";
 
+    /** By which an act is known that is not done. */
+    static final String NOT_DONE = "looked-at";
+
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
     private final OrderBook orders;
@@ -52,12 +55,12 @@ public class DeskService {
     }
 
     /**
-     * An act with what would come of it.
+     * An act, before anything is decided about it.
      *
      * @param people the keys of all whom it can concern
      * @param known all facts that matter for them
      */
-    record Looked(Act act, Decision decision, Set<String> people, Ledger known) {}
+    record Asked(Act act, Set<String> people, Ledger known) {}
 
     /**
      * What was done.
@@ -67,15 +70,30 @@ public class DeskService {
     public record Done(@Nullable String order, @Nullable Long person, boolean again) {}
 
     @Transactional(readOnly = true)
-    public Looked look(ActSheet sheet) {
-        return look(sheet.act(NEW_ORDER), "looked-at");
+    public Asked ask(ActSheet sheet) {
+        return ask(sheet.act(NEW_ORDER));
     }
 
-    private Looked look(Act act, String key) {
+    private Asked ask(Act act) {
         var people = concerned(act);
-        var known = ledger.concerning(people);
-        var decision = new Desk(rulebooks.current().engine(), known, clock.instant()).decide(act, key);
-        return new Looked(act, decision, people, known);
+        return new Asked(act, people, ledger.concerning(people));
+    }
+
+    /** @throws ProblemException where it cannot be done */
+    Decision decide(Asked asked, String key) {
+        var decision = new Desk(rulebooks.current().engine(), asked.known, clock.instant()).decide(asked.act, key);
+        if (decision.isRefused()) {
+            throw new ProblemException(
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "This cannot be done",
+                    String.join(
+                            " ",
+                            decision.refusals().stream()
+                                    .map(Decision.Refusal::problem)
+                                    .toList()),
+                    Map.of("errors", decision.refusals()));
+        }
+        return decision;
     }
 
     /**
@@ -115,31 +133,16 @@ public class DeskService {
         }
         var act = asked.get();
         holdBack(act);
-        var looked = look(act, key);
-        throwIfRefused(looked);
-        for (Fact fact : looked.decision.facts()) {
+        var decision = decide(ask(act), key);
+        for (Fact fact : decision.facts()) {
             keep(fact, name, actor);
         }
         var done = acts.findById(key).orElseThrow();
         done.orderId = act.aboutOrMakes().orElse(null);
-        done.personId = ledger.person(looked.decision.facts().getFirst().subject())
+        done.personId = ledger.person(decision.facts().getFirst().subject())
                 .map(Person::id)
                 .orElse(null);
         return new Done(done.orderId, done.personId, false);
-    }
-
-    static void throwIfRefused(Looked looked) {
-        if (looked.decision.isRefused()) {
-            throw new ProblemException(
-                    HttpStatus.UNPROCESSABLE_CONTENT,
-                    "This cannot be done",
-                    String.join(
-                            " ",
-                            looked.decision.refusals().stream()
-                                    .map(Decision.Refusal::problem)
-                                    .toList()),
-                    Map.of("errors", looked.decision.refusals()));
-        }
     }
 
     private static Done doneBefore(DeskAct before, String fingerprint) {

@@ -106,9 +106,7 @@ public class Quotes {
                     "This is no quote",
                     "What is offered is an order that is to be paid later.");
         }
-        var looked = desk.look(sheet);
-        DeskService.throwIfRefused(looked);
-        var fact = looked.decision().facts().getFirst();
+        var fact = desk.decide(desk.ask(sheet), DeskService.NOT_DONE).facts().getFirst();
         var placed = (Happening.OrderPlaced) fact.happening();
         var quote = new Quote();
         quote.key = key;

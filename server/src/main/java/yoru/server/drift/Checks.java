@@ -25,6 +25,7 @@ import yoru.core.systems.Ability;
 import yoru.core.systems.Difference;
 import yoru.core.systems.Difference.Has;
 import yoru.server.deliveries.Deliveries;
+import yoru.server.deliveries.DeliveryState;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.Queue;
@@ -216,7 +217,7 @@ public class Checks {
         Map<String, Set<Target>> told = new HashMap<>();
         for (var row : deliveries.told(connection.id(), after, to)) {
             told.computeIfAbsent(row.person(), person -> new HashSet<>()).add(row.target());
-            if (row.state() == Deliveries.State.WAITING) {
+            if (row.state() == DeliveryState.WAITING) {
                 onTheWay.computeIfAbsent(row.person(), person -> new HashSet<>())
                         .add(row.target());
             } else if (row.open() && (row.until() == null || row.until().isAfter(now))) {

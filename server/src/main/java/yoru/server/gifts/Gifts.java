@@ -21,6 +21,7 @@ import yoru.core.ledger.PersonKey;
 import yoru.core.orders.OrderAccount;
 import yoru.core.rulebook.Product;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.core.time.SchoolCalendar;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
@@ -37,7 +38,7 @@ import yoru.server.platform.SecretCode;
 import yoru.server.platform.Sha256;
 import yoru.server.platform.YoruSettings;
 import yoru.server.policies.SchoolPolicies;
-import yoru.server.systems.Matter;
+import yoru.server.systems.Landscapes;
 
 /** Sends gifts and seats to whom they are for, and knows which code opens which. */
 @Service
@@ -58,6 +59,7 @@ class Gifts {
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
     private final Deliveries deliveries;
+    private final Landscapes landscapes;
     private final GiftLetter letters;
     private final SchoolPolicies policies;
     private final Journal journal;
@@ -72,6 +74,7 @@ class Gifts {
             LedgerService ledger,
             Rulebooks rulebooks,
             Deliveries deliveries,
+            Landscapes landscapes,
             GiftLetter letters,
             SchoolPolicies policies,
             Journal journal,
@@ -84,6 +87,7 @@ class Gifts {
         this.ledger = ledger;
         this.rulebooks = rulebooks;
         this.deliveries = deliveries;
+        this.landscapes = landscapes;
         this.letters = letters;
         this.policies = policies;
         this.journal = journal;
@@ -175,7 +179,7 @@ class Gifts {
         if (to.isEmpty()) {
             throw new ProblemException(HttpStatus.BAD_REQUEST, "It cannot be sent", "Say to which address.");
         }
-        if (!deliveries.canSendLetters()) {
+        if (!landscapes.current().carriesLetters()) {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "It cannot be sent", "No system that is on carries letters.");
         }

@@ -4,7 +4,6 @@ import java.time.Clock;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import yoru.core.ledger.Order;
 import yoru.core.letters.OpeningLetter;
 import yoru.core.orders.OrderAccount;
 import yoru.server.announcements.GivableSeats;
@@ -33,20 +32,16 @@ class OrderSeats implements GivableSeats {
 
     @Override
     @Transactional
-    public Optional<OpeningLetter.Seats> of(String id, String buyer, boolean makeAddress) {
+    public Optional<OpeningLetter.Seats> of(String id, String buyer) {
         return ledger.order(id, clock.instant())
-                .filter(order -> order.person().equals(buyer) && !links.existsById(id))
-                .map(this::free)
+                .filter(order -> order.person().equals(buyer) && !areKnown(id))
+                .map(order -> new OrderAccount(order, rulebooks.current().engine()).givable())
                 .filter(free -> free > 0)
-                .map(free -> new OpeningLetter.Seats(free, makeAddress ? buyerSeats.link(id, BY_ITSELF) : null));
+                .map(free -> new OpeningLetter.Seats(free, buyerSeats.link(id, BY_ITSELF)));
     }
 
-    /** Those of lines that name whom they are for are sent by themselves. */
-    private int free(Order order) {
-        var account = new OrderAccount(order, rulebooks.current().engine());
-        return order.details().lines().stream()
-                .filter(line -> line.giftTo().isEmpty())
-                .mapToInt(line -> account.free(line).size())
-                .sum();
+    @Override
+    public boolean areKnown(String order) {
+        return links.existsById(order);
     }
 }

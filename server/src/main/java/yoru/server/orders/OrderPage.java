@@ -30,8 +30,8 @@ import yoru.core.orders.OrderAccount;
 import yoru.core.orders.PaidState;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Product;
-import yoru.server.deliveries.Deliveries;
-import yoru.server.deliveries.Deliveries.Confirmation;
+import yoru.server.deliveries.Confirmations;
+import yoru.server.deliveries.Confirmations.Confirmation;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerService;
 import yoru.server.mapping.Rulebooks;
@@ -45,7 +45,7 @@ class OrderPage {
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
-    private final Deliveries deliveries;
+    private final Confirmations confirmations;
     private final List<OrderStory> stories;
     private final Clock clock;
 
@@ -53,13 +53,13 @@ class OrderPage {
             LedgerService ledger,
             Rulebooks rulebooks,
             Catalogue catalogue,
-            Deliveries deliveries,
+            Confirmations confirmations,
             List<OrderStory> stories,
             Clock clock) {
         this.ledger = ledger;
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
-        this.deliveries = deliveries;
+        this.confirmations = confirmations;
         this.stories = stories;
         this.clock = clock;
     }
@@ -259,8 +259,7 @@ class OrderPage {
                 access.window().start(),
                 access.window().endOrNone(),
                 access.renews(),
-                person.map(it -> deliveries.confirmation(it.id(), access.target()))
-                        .orElse(Confirmation.WAITING));
+                person.map(it -> confirmations.of(it.id(), access.target())).orElse(Confirmation.WAITING));
     }
 
     private String nothing(OrderLine line, Order order, Set<String> things) {

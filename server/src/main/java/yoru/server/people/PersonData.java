@@ -10,7 +10,7 @@ import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
 import yoru.core.ledger.Histories;
 import yoru.formats.ReasonsJson;
-import yoru.server.deliveries.Deliveries;
+import yoru.server.deliveries.DeliveryList;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
@@ -22,7 +22,7 @@ class PersonData {
 
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
-    private final Deliveries deliveries;
+    private final DeliveryList deliveries;
     private final PersonNotes notes;
     private final JsonMapper json;
     private final Clock clock;
@@ -30,7 +30,7 @@ class PersonData {
     PersonData(
             LedgerService ledger,
             Rulebooks rulebooks,
-            Deliveries deliveries,
+            DeliveryList deliveries,
             PersonNotes notes,
             JsonMapper json,
             Clock clock) {

@@ -23,13 +23,14 @@ import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
+import yoru.core.systems.Matter;
 import yoru.server.announcements.Announcements;
-import yoru.server.deliveries.Deliveries;
+import yoru.server.deliveries.DeliveryList;
+import yoru.server.deliveries.DeliveryState;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
 import yoru.server.mapping.Rulebooks;
-import yoru.server.systems.Matter;
 
 /** What there is to say about one person at one time, asked of the engine anew. */
 @Service
@@ -39,7 +40,7 @@ class PersonPage {
 
     private final LedgerService ledger;
     private final Rulebooks rulebooks;
-    private final Deliveries deliveries;
+    private final DeliveryList deliveries;
     private final Announcements announcements;
     private final PersonNotes notes;
     private final Clock clock;
@@ -47,7 +48,7 @@ class PersonPage {
     PersonPage(
             LedgerService ledger,
             Rulebooks rulebooks,
-            Deliveries deliveries,
+            DeliveryList deliveries,
             Announcements announcements,
             PersonNotes notes,
             Clock clock) {
@@ -83,8 +84,8 @@ class PersonPage {
             List<Known> joined,
             Holdings holdings,
             List<ShownNote> notes,
-            List<Deliveries.Standing> accounts,
-            List<Deliveries.LetterTo> letters,
+            List<DeliveryList.DeliveryStatus> accounts,
+            List<DeliveryList.LetterTo> letters,
             List<Announcements.Pending> unsaid,
             List<ShownTarget> targets,
             List<Event> happened) {}
@@ -103,7 +104,11 @@ class PersonPage {
 
     /** A target with its windows, in time order, and what the systems answered about it (as of now, whatever the as-of time). */
     record ShownTarget(
-            String target, String title, String sort, List<ShownWindow> windows, List<Deliveries.Standing> systems) {}
+            String target,
+            String title,
+            String sort,
+            List<ShownWindow> windows,
+            List<DeliveryList.DeliveryStatus> systems) {}
 
     /** @param why from what happened to what follows */
     record ShownWindow(
@@ -152,8 +157,8 @@ class PersonPage {
                 person.erasure().isEmpty()
                         ? List.of()
                         : told.stream()
-                                .filter(standing -> standing.state() != Deliveries.State.ANSWERED)
-                                .map(Deliveries.Standing::system)
+                                .filter(standing -> standing.state() != DeliveryState.ANSWERED)
+                                .map(DeliveryList.DeliveryStatus::system)
                                 .distinct()
                                 .toList(),
                 known(histories.personOf(person.key()))
@@ -206,7 +211,7 @@ class PersonPage {
             List<Access> windows,
             Rulebook rulebook,
             Explanation explanation,
-            List<Deliveries.Standing> told) {
+            List<DeliveryList.DeliveryStatus> told) {
         return new ShownTarget(
                 target.path(),
                 rulebook.title(target),

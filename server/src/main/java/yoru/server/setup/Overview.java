@@ -17,7 +17,8 @@ import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Difference;
 import yoru.core.systems.Gap;
-import yoru.server.deliveries.Deliveries;
+import yoru.server.deliveries.DeliveryFigures;
+import yoru.server.deliveries.DeliveryState;
 import yoru.server.drift.Checks;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.systems.Catalogue;
@@ -38,7 +39,7 @@ class Overview {
     private final Connections connections;
     private final Connectors connectors;
     private final Catalogue catalogue;
-    private final Deliveries deliveries;
+    private final DeliveryFigures figures;
     private final Checks checks;
     private final Rulebooks rulebooks;
 
@@ -46,13 +47,13 @@ class Overview {
             Connections connections,
             Connectors connectors,
             Catalogue catalogue,
-            Deliveries deliveries,
+            DeliveryFigures figures,
             Checks checks,
             Rulebooks rulebooks) {
         this.connections = connections;
         this.connectors = connectors;
         this.catalogue = catalogue;
-        this.deliveries = deliveries;
+        this.figures = figures;
         this.checks = checks;
         this.rulebooks = rulebooks;
     }
@@ -95,7 +96,7 @@ class Overview {
             long failing,
             long givenUp,
             @Nullable Instant oldestWaiting,
-            Deliveries.Traffic traffic,
+            DeliveryFigures.Traffic traffic,
             Checks.@Nullable Latest check,
             Map<Difference.Kind, Out> outOfStep) {}
 
@@ -106,7 +107,7 @@ class Overview {
     public Systems all() {
         var rulebook = rulebooks.overTodaysCatalogue().rulebook();
         var all = connections.all();
-        var tallies = deliveries.tally();
+        var tallies = figures.tally();
         var counts = checks.counts();
         var can =
                 all.stream().filter(Connection::isOn).map(connectors::abilities).toList();
@@ -128,11 +129,11 @@ class Overview {
 
     @Transactional(readOnly = true)
     public SystemShown of(Connection connection) {
-        return shown(connection, deliveries.tally(), checks.counts());
+        return shown(connection, figures.tally(), checks.counts());
     }
 
-    private SystemShown shown(Connection connection, List<Deliveries.Tally> tallies, List<Checks.Count> counts) {
-        Map<Deliveries.State, Deliveries.Tally> tally = new EnumMap<>(Deliveries.State.class);
+    private SystemShown shown(Connection connection, List<DeliveryFigures.Tally> tallies, List<Checks.Count> counts) {
+        Map<DeliveryState, DeliveryFigures.Tally> tally = new EnumMap<>(DeliveryState.class);
         tallies.stream()
                 .filter(row -> row.connection().equals(connection.id()))
                 .forEach(row -> tally.put(row.state(), row));
@@ -140,7 +141,7 @@ class Overview {
         counts.stream()
                 .filter(row -> row.connection().equals(connection.id()))
                 .forEach(row -> out.put(row.kind(), new Out(row.many(), row.people())));
-        var waiting = Optional.ofNullable(tally.get(Deliveries.State.WAITING));
+        var waiting = Optional.ofNullable(tally.get(DeliveryState.WAITING));
         var abilities = connectors.abilities(connection);
         return new SystemShown(
                 connection.id(),
@@ -160,13 +161,13 @@ class Overview {
                 connection.catalogueAt().orElse(null),
                 connection.catalogueFault().orElse(null),
                 catalogue.changed(connection.id()),
-                waiting.map(Deliveries.Tally::many).orElse(0L),
-                deliveries.countFailing(connection.id()),
-                Optional.ofNullable(tally.get(Deliveries.State.GIVEN_UP))
-                        .map(Deliveries.Tally::many)
+                waiting.map(DeliveryFigures.Tally::many).orElse(0L),
+                figures.countFailing(connection.id()),
+                Optional.ofNullable(tally.get(DeliveryState.GIVEN_UP))
+                        .map(DeliveryFigures.Tally::many)
                         .orElse(0L),
-                waiting.map(Deliveries.Tally::oldest).orElse(null),
-                deliveries.traffic(connection.id()),
+                waiting.map(DeliveryFigures.Tally::oldest).orElse(null),
+                figures.traffic(connection.id()),
                 checks.latest(connection.id()).orElse(null),
                 out);
     }

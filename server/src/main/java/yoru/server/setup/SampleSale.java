@@ -1,26 +1,25 @@
 package yoru.server.setup;
 
 import java.time.Clock;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Currency;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
-import yoru.core.access.Access;
-import yoru.core.access.HowLong;
 import yoru.core.access.Words;
 import yoru.core.ledger.Channel;
-import yoru.core.ledger.Fact;
-import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
-import yoru.core.ledger.Histories;
-import yoru.core.ledger.Ledger;
 import yoru.core.ledger.OrderLine;
-import yoru.core.letters.News;
-import yoru.server.announcements.Announcements;
-import yoru.server.deliveries.Deliveries;
+import yoru.core.letters.Letter;
+import yoru.core.moves.Moves;
+import yoru.core.rulebook.Target;
+import yoru.core.story.Chapter;
+import yoru.core.story.Step;
+import yoru.core.story.Story;
+import yoru.core.systems.ConnectedSystem;
+import yoru.core.systems.Matter;
+import yoru.server.access.Stage;
 import yoru.server.intake.Matchings;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.setup.TryOnce.Hop;
@@ -37,22 +36,14 @@ class SampleSale {
     private final Catalogue catalogue;
     private final Rulebooks rulebooks;
     private final Matchings matchings;
-    private final Deliveries deliveries;
-    private final Announcements announcements;
+    private final Stage stage;
     private final Clock clock;
 
-    SampleSale(
-            Catalogue catalogue,
-            Rulebooks rulebooks,
-            Matchings matchings,
-            Deliveries deliveries,
-            Announcements announcements,
-            Clock clock) {
+    SampleSale(Catalogue catalogue, Rulebooks rulebooks, Matchings matchings, Stage stage, Clock clock) {
         this.catalogue = catalogue;
         this.rulebooks = rulebooks;
         this.matchings = matchings;
-        this.deliveries = deliveries;
-        this.announcements = announcements;
+        this.stage = stage;
         this.clock = clock;
     }
 
@@ -63,12 +54,14 @@ class SampleSale {
                 .filter(product -> product.connection().equals(shop.id()))
                 .toList();
         for (var product : sold) {
-            var access = bought(product);
-            if (!access.isEmpty()) {
+            var chapter = bought(product);
+            var opened =
+                    chapter.turn(SOMEBODY).map(turn -> turn.moves().opened()).orElse(List.of());
+            if (!opened.isEmpty()) {
                 hops.add(hop("Somebody invented buys", product.title() + ", and pays", true));
-                hops.add(hop("It opens", opened(access), true));
-                hops.add(hop("Who would be told", told(access), true));
-                hops.add(hop("The letter would say", letter(access), true));
+                hops.add(hop("It opens", opened(opened), true));
+                hops.add(hop("Who would be told", told(opened, chapter), true));
+                hops.add(hop("The letter would say", letter(chapter), true));
                 return hops;
             }
         }
@@ -79,46 +72,50 @@ class SampleSale {
         return hops;
     }
 
-    private List<Access> bought(Catalogue.SoldProduct product) {
-        var now = clock.instant();
+    private Chapter bought(Catalogue.SoldProduct product) {
         var line = new OrderLine("1", product.id(), null, 1, product.price(), null);
         var placed =
                 new Happening.OrderPlaced("TRY", Channel.SHOP, Currency.getInstance(product.currency()), List.of(line));
-        var facts = List.of(
-                fact("1", now, placed),
-                fact("2", now, new Happening.OrderPaid("TRY")),
-                fact("3", now, new Happening.OrderFulfilled("TRY")));
-        return rulebooks
-                .current()
-                .engine()
-                .access(Histories.of(Ledger.of(facts)).person(SOMEBODY), now);
+        var now = clock.instant();
+        return Story.begin(stage.now(), now)
+                .tell(Step.of(
+                        now, SOMEBODY, placed, new Happening.OrderPaid("TRY"), new Happening.OrderFulfilled("TRY")));
     }
 
-    private static Fact fact(String id, Instant now, Happening happening) {
-        return new Fact(new FactId("/try", id), SOMEBODY, now, happening);
-    }
-
-    private String opened(List<Access> access) {
+    private String opened(List<Moves.Opened> opened) {
         var rulebook = rulebooks.current().rulebook();
         var words = new Words(rulebook.school().zone());
-        return access.stream()
-                .map(one -> rulebook.title(one.target()) + " " + HowLong.of(one).inWords(words))
+        return opened.stream()
+                .map(one -> rulebook.title(one.target()) + " " + one.howLong().inWords(words))
                 .collect(Collectors.joining("; "));
     }
 
-    private String told(List<Access> access) {
+    private String told(List<Moves.Opened> opened, Chapter chapter) {
         var rulebook = rulebooks.current().rulebook();
-        return access.stream()
+        return opened.stream()
                 .map(one -> rulebook.title(one.target()) + ": "
-                        + Optional.of(String.join(", ", deliveries.reached(one.target())))
+                        + Optional.of(systems(one.target(), chapter))
                                 .filter(names -> !names.isEmpty())
                                 .orElse("no system"))
                 .collect(Collectors.joining("; "));
     }
 
-    private String letter(List<Access> access) {
-        return announcements.letterFor(
-                access.stream().map(News::of).toList(), rulebooks.current().rulebook());
+    private static String systems(Target target, Chapter chapter) {
+        var matter = new Matter.Access(target);
+        return chapter.told(SOMEBODY).stream()
+                .filter(wish -> wish.matter().equals(matter))
+                .flatMap(wish -> chapter.setting().landscape().systems().stream()
+                        .filter(system -> system.id().equals(wish.system())))
+                .map(ConnectedSystem::title)
+                .collect(Collectors.joining(", "));
+    }
+
+    private static String letter(Chapter chapter) {
+        return chapter.setting().landscape().carriesLetters()
+                ? chapter.letter(SOMEBODY, Optional.empty())
+                        .map(Letter::subject)
+                        .orElse("nothing, for nothing of it is worth a letter")
+                : "nothing, for no system carries letters";
     }
 
     private static Hop hop(String title, String text, boolean well) {

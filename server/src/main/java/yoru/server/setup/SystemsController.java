@@ -24,7 +24,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.systems.Difference;
-import yoru.server.deliveries.Deliveries;
+import yoru.server.deliveries.DeliveryList;
 import yoru.server.drift.Checks;
 import yoru.server.drift.Corrections;
 import yoru.server.intake.Matchings;
@@ -53,7 +53,7 @@ class SystemsController {
     private final Catalogue catalogue;
     private final AddressGuard guard;
     private final TryOnce trying;
-    private final Deliveries deliveries;
+    private final DeliveryList deliveries;
     private final Checks checks;
     private final Corrections corrections;
     private final Matchings matchings;
@@ -68,7 +68,7 @@ class SystemsController {
             Catalogue catalogue,
             AddressGuard guard,
             TryOnce trying,
-            Deliveries deliveries,
+            DeliveryList deliveries,
             Checks checks,
             Corrections corrections,
             Matchings matchings,
@@ -269,7 +269,7 @@ class SystemsController {
 
     /** What a system still has to be told. */
     @GetMapping("/api/systems/{id}/deliveries")
-    List<Deliveries.Standing> open(@PathVariable String id) {
+    List<DeliveryList.DeliveryStatus> open(@PathVariable String id) {
         return deliveries.open(connections.get(id).id());
     }
 

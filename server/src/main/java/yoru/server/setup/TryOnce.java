@@ -11,17 +11,17 @@ import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Connectors;
 import yoru.server.systems.Listed;
 import yoru.server.systems.Listed.ItemKind;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /**
  * Sends one sample to a system, end to end, for a person who does not exist, and takes it back: it is seen at which hop
@@ -104,14 +104,15 @@ class TryOnce {
                     "subject", "Yoru can send letters",
                     "text", "This letter was sent to try the mailbox out.\n",
                     "html", "<p>This letter was sent to try the mailbox out.</p>"));
-            var wish = new Wish(
+            var statement = new Statement(
                     operator, operator, new Matter.Letter("try"), true, null, false, 1, "yoru-try-" + now, letter);
-            steps.add(new Step("A letter to you", () -> connector.tell(place, wish) + ", to " + operator));
+            steps.add(new Step("A letter to you", () -> connector.tell(place, statement) + ", to " + operator));
         }
         if (can.contains(Ability.ACCOUNTS)) {
             steps.add(new Step(
                     "An account for somebody invented",
-                    () -> connector.tell(place, wish(somebody, new Matter.Account(), true, now, 1)) + ": " + somebody));
+                    () -> connector.tell(place, statement(somebody, new Matter.Account(), true, now, 1)) + ": "
+                            + somebody));
         }
         if (can.contains(Ability.ENROLMENT) || can.contains(Ability.GROUPS) || can.contains(Ability.TAGS)) {
             steps.add(new Step("Something is opened for them", () -> tell(connector, place, somebody, true, now)));
@@ -124,8 +125,9 @@ class TryOnce {
         var target = connector.abilities().contains(Ability.CATALOGUE)
                 ? first(connector.catalogue(place))
                 : Optional.<Target>of(new Target.OfCourse("try"));
-        return target.map(it -> connector.tell(place, wish(somebody, new Matter.Access(it), open, now, open ? 1 : 2))
-                        + ": " + it.path())
+        return target.map(
+                        it -> connector.tell(place, statement(somebody, new Matter.Access(it), open, now, open ? 1 : 2))
+                                + ": " + it.path())
                 .orElse("left out, for it lists nothing that can be opened");
     }
 
@@ -137,8 +139,8 @@ class TryOnce {
                 .findFirst();
     }
 
-    private static Wish wish(String person, Matter matter, boolean open, long now, int revision) {
-        return new Wish(
+    private static Statement statement(String person, Matter matter, boolean open, long now, int revision) {
+        return new Statement(
                 person,
                 "Somebody invented",
                 matter,

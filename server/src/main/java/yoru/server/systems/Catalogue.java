@@ -175,14 +175,6 @@ public class Catalogue {
                 .toList();
     }
 
-    /** The systems that list a thing. */
-    @Transactional(readOnly = true)
-    public List<String> listing(Thing thing) {
-        return items.findByKindAndExternalIdAndVanishedAtIsNull(thing.kind(), thing.id()).stream()
-                .map(item -> item.connectionId)
-                .toList();
-    }
-
     /** What is new, called otherwise or gone since somebody last looked; links follow the id whatever it is called. */
     @Transactional(readOnly = true)
     public List<Changed> changed(String connection) {

@@ -3,6 +3,7 @@ package yoru.server.systems;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Query;
 import yoru.server.systems.Listed.ItemKind;
@@ -13,8 +14,6 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
 
     Optional<CatalogueItem> findByConnectionIdAndKindAndExternalId(
             String connectionId, ItemKind kind, String externalId);
-
-    List<CatalogueItem> findByKindAndExternalIdAndVanishedAtIsNull(ItemKind kind, String externalId);
 
     List<CatalogueItem> findByConnectionIdAndNewsIsNotNullOrderByPosition(String connectionId);
 
@@ -32,4 +31,23 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
     Set<String> vanished(ItemKind kind);
 
     List<CatalogueItem> findByKindAndExternalId(ItemKind kind, String externalId);
+
+    /** Everything that is listed, with the address of its page where the system says one. */
+    @Query(value = """
+                    select connection_id as "connectionId", kind as "kind", external_id as "externalId",
+                      details ->> 'link' as "link"
+                    from catalogue_item where vanished_at is null""", nativeQuery = true)
+    List<Page> pages();
+
+    /** A listed thing and its page. */
+    interface Page {
+        String getConnectionId();
+
+        ItemKind getKind();
+
+        String getExternalId();
+
+        @Nullable
+        String getLink();
+    }
 }

@@ -10,6 +10,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
 import yoru.core.systems.Ability;
 
 /** Reads the catalogues of the connected systems, every few minutes and when asked. */
@@ -22,11 +23,14 @@ public class CatalogueReader {
     private final Connections connections;
     private final Catalogue catalogue;
     private final Connectors connectors;
+    private final TransactionTemplate transaction;
 
-    CatalogueReader(Connections connections, Catalogue catalogue, Connectors connectors) {
+    CatalogueReader(
+            Connections connections, Catalogue catalogue, Connectors connectors, TransactionTemplate transaction) {
         this.connections = connections;
         this.catalogue = catalogue;
         this.connectors = connectors;
+        this.transaction = transaction;
     }
 
     @Configuration(proxyBeanMethods = false)
@@ -48,15 +52,17 @@ public class CatalogueReader {
         if (!connector.abilities().contains(Ability.CATALOGUE)) {
             return Optional.empty();
         }
-        Optional<String> fault;
         try {
-            catalogue.take(connection.id(), connector.catalogue(connections.place(connection)));
-            fault = Optional.empty();
+            var listing = connector.catalogue(connections.place(connection));
+            transaction.executeWithoutResult(status -> {
+                catalogue.take(connection.id(), listing);
+                connections.catalogueRead(connection.id(), Optional.empty());
+            });
+            return Optional.empty();
         } catch (TroubleException e) {
-            fault = Optional.of(e.words());
             LOG.info("No catalogue from {}: {}", connection.id(), e.words());
+            connections.catalogueRead(connection.id(), Optional.of(e.words()));
+            return Optional.of(e.words());
         }
-        connections.catalogueRead(connection.id(), fault);
-        return fault;
     }
 }

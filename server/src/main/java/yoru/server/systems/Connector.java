@@ -31,7 +31,7 @@ public interface Connector {
      *
      * @return what the system has done, in a few plain words
      */
-    default String tell(Place place, Wish wish) {
+    default String tell(Place place, Statement statement) {
         throw new UnsupportedOperationException(kind() + " is told nothing");
     }
 

@@ -17,7 +17,9 @@ import org.springframework.web.bind.annotation.RestController;
 import yoru.core.systems.Difference;
 import yoru.server.access.Openings;
 import yoru.server.charges.Charges;
-import yoru.server.deliveries.Deliveries;
+import yoru.server.deliveries.DeliveryFigures;
+import yoru.server.deliveries.DeliveryList;
+import yoru.server.deliveries.DeliveryState;
 import yoru.server.drift.Checks;
 import yoru.server.findings.SchoolFindings;
 import yoru.server.findings.SchoolFindings.ShownFinding;
@@ -37,7 +39,8 @@ class TodayController {
     private final Connections connections;
     private final LedgerService ledger;
     private final SchoolFindings findings;
-    private final Deliveries deliveries;
+    private final DeliveryList deliveries;
+    private final DeliveryFigures figures;
     private final Openings openings;
     private final Checks checks;
     private final OrderBook orders;
@@ -50,7 +53,8 @@ class TodayController {
             Connections connections,
             LedgerService ledger,
             SchoolFindings findings,
-            Deliveries deliveries,
+            DeliveryList deliveries,
+            DeliveryFigures figures,
             Openings openings,
             Checks checks,
             OrderBook orders,
@@ -62,6 +66,7 @@ class TodayController {
         this.ledger = ledger;
         this.findings = findings;
         this.deliveries = deliveries;
+        this.figures = figures;
         this.openings = openings;
         this.checks = checks;
         this.orders = orders;
@@ -132,11 +137,11 @@ class TodayController {
         var count = ledger.since(yesterday);
         var windows = openings.between(yesterday, now);
         var failing = deliveries.failing();
-        var tallies = deliveries.tally();
+        var tallies = figures.tally();
         return new Today(
                 ledger.lastSale().orElse(null),
                 failing(failing),
-                deliveries.untried().stream()
+                figures.untried().stream()
                         .map(it -> new Untried(
                                 it.connection(), connections.title(it.connection()), it.many(), it.oldest()))
                         .toList(),
@@ -159,24 +164,24 @@ class TodayController {
         return untaken.naming(q);
     }
 
-    private static List<Failing> failing(List<Deliveries.Standing> standings) {
-        Map<String, List<Deliveries.Standing>> bySystem =
-                standings.stream().collect(Collectors.groupingBy(Deliveries.Standing::connection));
+    private static List<Failing> failing(List<DeliveryList.DeliveryStatus> standings) {
+        Map<String, List<DeliveryList.DeliveryStatus>> bySystem =
+                standings.stream().collect(Collectors.groupingBy(DeliveryList.DeliveryStatus::connection));
         return bySystem.values().stream()
                 .map(of -> new Failing(
                         of.getFirst().connection(),
                         of.getFirst().system(),
                         (int) of.stream()
-                                .map(Deliveries.Standing::person)
+                                .map(DeliveryList.DeliveryStatus::person)
                                 .distinct()
                                 .count(),
                         (int) of.stream()
-                                .filter(it -> it.state() == Deliveries.State.GIVEN_UP)
+                                .filter(it -> it.state() == DeliveryState.GIVEN_UP)
                                 .count(),
                         Objects.requireNonNull(of.getFirst().failingSince()),
                         of.getLast().answer(),
                         of.stream()
-                                .map(Deliveries.Standing::nextTryAt)
+                                .map(DeliveryList.DeliveryStatus::nextTryAt)
                                 .filter(Objects::nonNull)
                                 .min(Comparator.naturalOrder())
                                 .orElse(null),
@@ -211,10 +216,10 @@ class TodayController {
     }
 
     private static SystemHealth health(
-            Connection connection, List<Deliveries.Standing> failing, List<Deliveries.Tally> tallies) {
-        Map<Deliveries.State, Long> tally = tallies.stream()
+            Connection connection, List<DeliveryList.DeliveryStatus> failing, List<DeliveryFigures.Tally> tallies) {
+        Map<DeliveryState, Long> tally = tallies.stream()
                 .filter(row -> row.connection().equals(connection.id()))
-                .collect(Collectors.toMap(Deliveries.Tally::state, Deliveries.Tally::many));
+                .collect(Collectors.toMap(DeliveryFigures.Tally::state, DeliveryFigures.Tally::many));
         return new SystemHealth(
                 connection.id(),
                 connection.title(),
@@ -223,8 +228,8 @@ class TodayController {
                 connection.heardAt().orElse(null),
                 connection.catalogueAt().orElse(null),
                 connection.catalogueFault().orElse(null),
-                tally.getOrDefault(Deliveries.State.WAITING, 0L),
-                tally.getOrDefault(Deliveries.State.GIVEN_UP, 0L),
+                tally.getOrDefault(DeliveryState.WAITING, 0L),
+                tally.getOrDefault(DeliveryState.GIVEN_UP, 0L),
                 failing.stream()
                         .filter(it -> it.connection().equals(connection.id()))
                         .count(),

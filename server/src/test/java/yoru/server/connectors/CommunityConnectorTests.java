@@ -22,16 +22,16 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Target;
+import yoru.core.systems.Matter;
 import yoru.server.ServerTest;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Connectors;
 import yoru.server.systems.Listed;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /** The SCIM connector against the RFCs' own example messages (written from memory), and against a server gone wrong. */
 @ServerTest
@@ -165,7 +165,7 @@ class CommunityConnectorTests {
         assertThat(connector()
                         .tell(
                                 place(),
-                                new Wish(
+                                new Statement(
                                         "bjensen@example.com",
                                         "B",
                                         new Matter.Account(),
@@ -237,7 +237,7 @@ class CommunityConnectorTests {
         return connector()
                 .tell(
                         place(),
-                        new Wish(
+                        new Statement(
                                 "bjensen@example.com",
                                 "B",
                                 new Matter.Access(target),

@@ -22,17 +22,17 @@ import org.springframework.beans.factory.annotation.Autowired;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.server.ServerTest;
 import yoru.server.StandIn;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Connector.Found;
 import yoru.server.systems.Connectors;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /**
  * What every connector has to do with the system on its other side. A new pair of connector and stand-in is one more
@@ -92,7 +92,7 @@ class ConnectorKitTests {
     void statesWhatShouldBeSoHoweverOftenItIsSaid(Pair pair) {
         var person = somebody(pair);
         var until = Instant.now().plus(30, ChronoUnit.DAYS).truncatedTo(ChronoUnit.SECONDS);
-        var open = wish(person, pair.target, true, until, 1);
+        var open = statement(person, pair.target, true, until, 1);
         connector(pair).tell(place(pair), open);
         assertThat(connector(pair).tell(place(pair), open)).isNotBlank();
         assertThat(has(pair, person)).hasValueSatisfying(found -> {
@@ -100,11 +100,11 @@ class ConnectorKitTests {
                 assertThat(found.until()).isEqualTo(until);
             }
         });
-        var closed = wish(person, pair.target, false, null, 2);
+        var closed = statement(person, pair.target, false, null, 2);
         connector(pair).tell(place(pair), closed);
         connector(pair).tell(place(pair), closed);
         assertThat(has(pair, person)).isEmpty();
-        connector(pair).tell(place(pair), wish(person, pair.target, true, null, 3));
+        connector(pair).tell(place(pair), statement(person, pair.target, true, null, 3));
         assertThat(has(pair, person)).isPresent();
     }
 
@@ -113,9 +113,9 @@ class ConnectorKitTests {
     void anOlderStateThatArrivesLateChangesNothing(Pair pair) {
         assumeTrue(pair.keepsRevisions, "SCIM has no revisions; one lane for each person keeps the order");
         var person = somebody(pair);
-        connector(pair).tell(place(pair), wish(person, pair.target, false, null, 7));
+        connector(pair).tell(place(pair), statement(person, pair.target, false, null, 7));
         try {
-            connector(pair).tell(place(pair), wish(person, pair.target, true, null, 6));
+            connector(pair).tell(place(pair), statement(person, pair.target, true, null, 6));
         } catch (TroubleException e) {
             assertThat(e.trouble()).isEqualTo(Trouble.NOT_CONFIRMED);
         }
@@ -127,7 +127,7 @@ class ConnectorKitTests {
     void whatCannotBeIsRefusedInWords(Pair pair) {
         var person = somebody(pair);
         if (pair.unknown != null) {
-            assertTrouble(pair, wish(person, pair.unknown, true, null, 1), Trouble.REFUSED);
+            assertTrouble(pair, statement(person, pair.unknown, true, null, 1), Trouble.REFUSED);
         }
         var wrong = new Place("x", "X", kind(pair), place(pair).address(), "wrong", List.of(), Map.of());
         assertThatThrownBy(() -> connector(pair).catalogue(wrong))
@@ -138,21 +138,22 @@ class ConnectorKitTests {
     @ParameterizedTest
     @EnumSource
     void everyTroubleOfTheSystemIsTold(Pair pair) {
-        var wish = wish(somebody(pair), pair.target, true, null, 1);
+        var statement = statement(somebody(pair), pair.target, true, null, 1);
         var standIn = StandIn.of(pair.standIn);
         standIn.behave("busy=true");
-        assertThat(assertTrouble(pair, wish, Trouble.BUSY).retryAfter()).hasValue(Duration.ofSeconds(2));
+        assertThat(assertTrouble(pair, statement, Trouble.BUSY).retryAfter()).hasValue(Duration.ofSeconds(2));
         standIn.behave("faultyOneIn=1");
-        assertThat(assertTrouble(pair, wish, Trouble.BROKEN).words()).isEqualTo("answered 500: bees in the server");
+        assertThat(assertTrouble(pair, statement, Trouble.BROKEN).words())
+                .isEqualTo("answered 500: bees in the server");
         standIn.behave("down=true");
-        assertTrouble(pair, wish, Trouble.CUT_OFF);
+        assertTrouble(pair, statement, Trouble.CUT_OFF);
         if (pair == Pair.CLASSROOM) { // it takes its time, and is the same for all
             standIn.behave("slowSeconds=11");
-            assertTrouble(pair, wish, Trouble.SLOW);
+            assertTrouble(pair, statement, Trouble.SLOW);
         }
         standIn.behave("");
-        connector(pair).tell(place(pair), wish);
-        assertThat(has(pair, wish.person())).isPresent();
+        connector(pair).tell(place(pair), statement);
+        assertThat(has(pair, statement.person())).isPresent();
     }
 
     @ParameterizedTest
@@ -160,7 +161,7 @@ class ConnectorKitTests {
     void aSystemThatForgetsIsFoundOutByWhatItLists(Pair pair) {
         var person = somebody(pair);
         StandIn.of(pair.standIn).behave("forgetful=true");
-        connector(pair).tell(place(pair), wish(person, pair.target, true, null, 1));
+        connector(pair).tell(place(pair), statement(person, pair.target, true, null, 1));
         assertThat(has(pair, person)).isEmpty();
     }
 
@@ -169,16 +170,17 @@ class ConnectorKitTests {
         var person = somebody(Pair.TAGS);
         for (String value : List.of("2027-03-01", "")) {
             var said = JsonMapper.shared().valueToTree(value);
-            var wish = new Wish(person, "Kit", new Matter.Field("ends next"), true, null, false, 1, key(), said);
-            assertThat(connector(Pair.TAGS).tell(place(Pair.TAGS), wish)).isEqualTo("field set");
+            var statement =
+                    new Statement(person, "Kit", new Matter.Field("ends next"), true, null, false, 1, key(), said);
+            assertThat(connector(Pair.TAGS).tell(place(Pair.TAGS), statement)).isEqualTo("field set");
             assertThat(StandIn.of("contacts").get("/api/contacts?after=&limit=1000"))
                     .contains("\"ends next\":\"" + value + "\"");
         }
     }
 
-    private TroubleException assertTrouble(Pair pair, Wish wish, Trouble trouble) {
+    private TroubleException assertTrouble(Pair pair, Statement statement, Trouble trouble) {
         var caught = new ArrayList<TroubleException>();
-        assertThatThrownBy(() -> connector(pair).tell(place(pair), wish))
+        assertThatThrownBy(() -> connector(pair).tell(place(pair), statement))
                 .isInstanceOfSatisfying(TroubleException.class, caught::add);
         assertThat(caught.getFirst().trouble()).as(caught.getFirst().words()).isEqualTo(trouble);
         assertThat(trouble.advice()).isNotBlank();
@@ -189,7 +191,8 @@ class ConnectorKitTests {
     private String somebody(Pair pair) {
         var person = "o'kit+" + UUID.randomUUID() + "@post.example";
         if (connector(pair).abilities().contains(Ability.ACCOUNTS)) {
-            var account = new Wish(person, "Kit \"O'Hara\"", new Matter.Account(), true, null, false, 1, key(), null);
+            var account =
+                    new Statement(person, "Kit \"O'Hara\"", new Matter.Account(), true, null, false, 1, key(), null);
             connector(pair).tell(place(pair), account);
             connector(pair).tell(place(pair), account);
         }
@@ -229,8 +232,9 @@ class ConnectorKitTests {
                 Map.of());
     }
 
-    private static Wish wish(String person, Target target, boolean open, @Nullable Instant until, int revision) {
-        return new Wish(
+    private static Statement statement(
+            String person, Target target, boolean open, @Nullable Instant until, int revision) {
+        return new Statement(
                 person,
                 "Kit O'Hara",
                 new Matter.Access(target),

@@ -16,17 +16,17 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.systems.Matter;
 import yoru.server.ServerTest;
 import yoru.server.StandIn;
 import yoru.server.TestSchool;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Connectors;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /** Letters as a real SMTP server gets them: GreenMail, in the practice mailbox. */
 @ServerTest
@@ -102,10 +102,10 @@ class MailboxConnectorTests {
                         e -> assertThat(e.trouble()).as(e.words()).isEqualTo(trouble));
     }
 
-    private static Wish letter(String person, String key, String more) {
+    private static Statement letter(String person, String key, String more) {
         var said = JsonMapper.shared().readTree("""
                 {"subject": "Königinnen & Co. 🐝", "text": "Grüße aus dem Bienenhaus", "html": "<p>Grüße</p>"%s}""".formatted(more));
-        return new Wish(person, "Petra", new Matter.Letter("1"), true, null, false, 1, key, said);
+        return new Statement(person, "Petra", new Matter.Letter("1"), true, null, false, 1, key, said);
     }
 
     private static List<JsonNode> lettersTo(String person) {

@@ -26,6 +26,7 @@ import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Target;
+import yoru.core.systems.Matter;
 import yoru.server.journal.Journal;
 import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
@@ -35,7 +36,6 @@ import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Connectors;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
 import yoru.server.systems.SystemKind;
 

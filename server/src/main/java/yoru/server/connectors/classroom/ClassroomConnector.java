@@ -13,18 +13,18 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.findings.CourseState.Door;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Listed;
 import yoru.server.systems.Listed.ItemKind;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemClient;
 import yoru.server.systems.SystemClient.Question;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /** Speaks the enrolment API (docs/formats/enrolment-api.yaml): states what should be so, with an idempotency key. */
 @Component
@@ -54,39 +54,43 @@ class ClassroomConnector implements Connector {
     record Enrolment(String name, String state, @Nullable Instant until, boolean renews, int revision) {}
 
     @Override
-    public String tell(Place place, Wish wish) {
+    public String tell(Place place, Statement statement) {
         var wanted = new Enrolment(
-                wish.name(), wish.open() ? "open" : "closed", wish.until(), wish.renews(), wish.revision());
+                statement.name(),
+                statement.open() ? "open" : "closed",
+                statement.until(),
+                statement.renews(),
+                statement.revision());
         var body = json.writeValueAsString(wanted);
-        var question = question(wish, body).with(Map.of("Idempotency-Key", wish.key()));
+        var question = question(statement, body).with(Map.of("Idempotency-Key", statement.key()));
         var answer = client.ask(place, question).orTrouble().json();
         if (!wanted.state.equals(answer.path("state").asString(""))) {
             throw new TroubleException(Trouble.NOT_CONFIRMED, "answered, but did not confirm that it was done");
         }
-        return wish.open() ? "enrolled" : "closed, progress kept";
+        return statement.open() ? "enrolled" : "closed, progress kept";
     }
 
-    private static Question question(Wish wish, String body) {
-        if (wish.matter() instanceof Matter.Access access) {
+    private static Question question(Statement statement, String body) {
+        if (statement.matter() instanceof Matter.Access access) {
             switch (access.target()) {
                 case Target.OfCourse it -> {
-                    return Question.put(body, "/api/enrolments/{course}/{learner}", it.course(), wish.person());
+                    return Question.put(body, "/api/enrolments/{course}/{learner}", it.course(), statement.person());
                 }
                 case Target.OfSection it -> {
                     return Question.put(
                             body,
                             "/api/enrolments/{course}/{learner}/sections/{section}",
                             it.course(),
-                            wish.person(),
+                            statement.person(),
                             it.section());
                 }
                 case Target.OfDownload it -> {
-                    return Question.put(body, "/api/downloads/{download}/{learner}", it.download(), wish.person());
+                    return Question.put(body, "/api/downloads/{download}/{learner}", it.download(), statement.person());
                 }
                 case Target.OfGroup _, Target.OfArea _, Target.OfTag _, Target.OfList _, Target.OfLevel _ -> {}
             }
         }
-        throw new IllegalArgumentException("a classroom cannot be told about " + wish.matter());
+        throw new IllegalArgumentException("a classroom cannot be told about " + statement.matter());
     }
 
     @Override

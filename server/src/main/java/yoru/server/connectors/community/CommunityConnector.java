@@ -24,18 +24,18 @@ import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Listed;
 import yoru.server.systems.Listed.ItemKind;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemClient;
 import yoru.server.systems.SystemClient.Question;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /**
  * Speaks SCIM 2.0 (RFC 7643, RFC 7644): accounts are Users, groups are Groups, areas are a resource type of their own
@@ -72,30 +72,30 @@ class CommunityConnector implements Connector {
     }
 
     @Override
-    public String tell(Place place, Wish wish) {
-        return switch (wish.matter()) {
-            case Matter.Account _ -> account(place, wish);
-            case Matter.Access(Target.OfGroup it) -> membership(place, wish, "/Groups/{id}", it.group());
-            case Matter.Access(Target.OfArea it) -> membership(place, wish, "/Areas/{id}", it.area());
+    public String tell(Place place, Statement statement) {
+        return switch (statement.matter()) {
+            case Matter.Account _ -> account(place, statement);
+            case Matter.Access(Target.OfGroup it) -> membership(place, statement, "/Groups/{id}", it.group());
+            case Matter.Access(Target.OfArea it) -> membership(place, statement, "/Areas/{id}", it.area());
             case Matter.Access _, Matter.Field _, Matter.Letter _, Matter.Event _ ->
-                throw new IllegalArgumentException("a community cannot be told about " + wish.matter());
+                throw new IllegalArgumentException("a community cannot be told about " + statement.matter());
         };
     }
 
-    private String account(Place place, Wish wish) {
-        if (userId(place, wish.person()).isPresent()) {
+    private String account(Place place, Statement statement) {
+        if (userId(place, statement.person()).isPresent()) {
             return "has an account";
         }
-        return make(place, wish).isPresent() ? "account made" : "has an account";
+        return make(place, statement).isPresent() ? "account made" : "has an account";
     }
 
     /** @return none where somebody else made it in between (RFC 7644, 3.3) */
-    private Optional<String> make(Place place, Wish wish) {
+    private Optional<String> make(Place place, Statement statement) {
         var user = new UserResource()
-                .setUserName(wish.person())
-                .setDisplayName(wish.name())
-                .setName(new Name().setFormatted(wish.name()))
-                .setEmails(new Email().setValue(wish.person()).setPrimary(true))
+                .setUserName(statement.person())
+                .setDisplayName(statement.name())
+                .setName(new Name().setFormatted(statement.name()))
+                .setEmails(new Email().setValue(statement.person()).setPrimary(true))
                 .setActive(true);
         var reply = client.ask(
                 place,
@@ -106,21 +106,22 @@ class CommunityConnector implements Connector {
     }
 
     /** An account that was there and is no longer is made anew. */
-    private String membership(Place place, Wish wish, String path, String id) {
-        var known = userId(place, wish.person());
-        if (known.isEmpty() && !wish.open()) {
+    private String membership(Place place, Statement statement, String path, String id) {
+        var known = userId(place, statement.person());
+        if (known.isEmpty() && !statement.open()) {
             return "not in it";
         }
-        var user = known.or(() -> make(place, wish))
-                .orElseThrow(() -> new TroubleException(Trouble.NOT_CONFIRMED, "has no account for " + wish.person()));
-        var patch = new PatchRequest(operation(wish.open(), user));
+        var user = known.or(() -> make(place, statement))
+                .orElseThrow(
+                        () -> new TroubleException(Trouble.NOT_CONFIRMED, "has no account for " + statement.person()));
+        var patch = new PatchRequest(operation(statement.open(), user));
         client.ask(
                         place,
                         Question.put(written(patch), path, id)
                                 .as(HttpMethod.PATCH, SCIM)
                                 .with(ACCEPT))
                 .orTrouble();
-        return wish.open() ? "in it" : "no longer in it";
+        return statement.open() ? "in it" : "no longer in it";
     }
 
     private static PatchOperation operation(boolean open, String user) {

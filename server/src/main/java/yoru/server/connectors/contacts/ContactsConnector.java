@@ -10,18 +10,18 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Listed;
 import yoru.server.systems.Listed.ItemKind;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemClient;
 import yoru.server.systems.SystemClient.Question;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /** Speaks the contacts API (docs/formats/contacts-api.yaml). */
 @Component
@@ -56,56 +56,66 @@ class ContactsConnector implements Connector {
     record State(String state, int revision) {}
 
     @Override
-    public String tell(Place place, Wish wish) {
-        return switch (wish.matter()) {
+    public String tell(Place place, Statement statement) {
+        return switch (statement.matter()) {
             case Matter.Account _ -> {
-                know(place, wish);
+                know(place, statement);
                 yield "known there";
             }
             case Matter.Access(Target.OfTag it) ->
-                state(place, wish, "/api/contacts/{person}/tags/{tag}", it.tag(), "tagged", "tag taken off");
+                state(place, statement, "/api/contacts/{person}/tags/{tag}", it.tag(), "tagged", "tag taken off");
             case Matter.Access(Target.OfList it) ->
-                state(place, wish, "/api/contacts/{person}/lists/{list}", it.list(), "on the list", "off the list");
+                state(
+                        place,
+                        statement,
+                        "/api/contacts/{person}/lists/{list}",
+                        it.list(),
+                        "on the list",
+                        "off the list");
             case Matter.Field it -> {
                 var value = json.writeValueAsString(
-                        new Value(wish.content().map(JsonNode::asString).orElse("")));
-                var question = Question.put(value, "/api/contacts/{person}/fields/{field}", wish.person(), it.name());
-                knowing(place, question, wish).orTrouble();
+                        new Value(statement.content().map(JsonNode::asString).orElse("")));
+                var question =
+                        Question.put(value, "/api/contacts/{person}/fields/{field}", statement.person(), it.name());
+                knowing(place, question, statement).orTrouble();
                 yield "field set";
             }
             case Matter.Access _, Matter.Letter _, Matter.Event _ ->
-                throw new IllegalArgumentException("contacts cannot be told about " + wish.matter());
+                throw new IllegalArgumentException("contacts cannot be told about " + statement.matter());
         };
     }
 
-    private void know(Place place, Wish wish) {
-        var body = json.writeValueAsString(new Contact(wish.name()));
-        ask(place, Question.put(body, "/api/contacts/{person}", wish.person()), wish)
+    private void know(Place place, Statement statement) {
+        var body = json.writeValueAsString(new Contact(statement.name()));
+        ask(place, Question.put(body, "/api/contacts/{person}", statement.person()), statement)
                 .orTrouble();
     }
 
-    private String state(Place place, Wish wish, String path, String id, String on, String off) {
-        var wanted = new State(wish.open() ? "on" : "off", wish.revision());
-        var question = Question.put(json.writeValueAsString(wanted), path, wish.person(), id);
-        if (!wanted.state.equals(
-                knowing(place, question, wish).orTrouble().json().path("state").asString(""))) {
+    private String state(Place place, Statement statement, String path, String id, String on, String off) {
+        var wanted = new State(statement.open() ? "on" : "off", statement.revision());
+        var question = Question.put(json.writeValueAsString(wanted), path, statement.person(), id);
+        if (!wanted.state.equals(knowing(place, question, statement)
+                .orTrouble()
+                .json()
+                .path("state")
+                .asString(""))) {
             throw new TroubleException(Trouble.NOT_CONFIRMED, "answered, but did not confirm that it was done");
         }
-        return wish.open() ? on : off;
+        return statement.open() ? on : off;
     }
 
     /** Somebody who was known and is no longer is made known anew. */
-    private SystemClient.Reply knowing(Place place, Question question, Wish wish) {
-        var reply = ask(place, question, wish);
+    private SystemClient.Reply knowing(Place place, Question question, Statement statement) {
+        var reply = ask(place, question, statement);
         if (reply.status() == NOT_FOUND) {
-            know(place, wish);
-            reply = ask(place, question, wish);
+            know(place, statement);
+            reply = ask(place, question, statement);
         }
         return reply;
     }
 
-    private SystemClient.Reply ask(Place place, Question question, Wish wish) {
-        return client.ask(place, question.with(Map.of("Idempotency-Key", wish.key())));
+    private SystemClient.Reply ask(Place place, Question question, Statement statement) {
+        return client.ask(place, question.with(Map.of("Idempotency-Key", statement.key())));
     }
 
     @Override

@@ -17,14 +17,14 @@ import java.util.Set;
 import org.apache.commons.csv.CSVFormat;
 import org.springframework.stereotype.Component;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connector;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /**
  * Writes what should be so into CSV files, one a day (UTC), for a system that has no interface (docs/formats/folder.md), and
@@ -70,22 +70,22 @@ class FolderConnector implements Connector {
     }
 
     @Override
-    public String tell(Place place, Wish wish) {
+    public String tell(Place place, Statement statement) {
         var now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
         var file = folder(place).resolve("changes-" + LocalDate.ofInstant(now, ZoneOffset.UTC) + ".csv");
-        var target = wish.matter() instanceof Matter.Account
+        var target = statement.matter() instanceof Matter.Account
                 ? "account"
-                : wish.matter().path();
+                : statement.matter().path();
         append(file, new Object[] {
             now,
-            wish.person(),
-            wish.name(),
+            statement.person(),
+            statement.name(),
             target,
-            wish.open() ? "open" : "closed",
-            wish.until() == null ? "" : wish.until(),
-            wish.revision(),
-            wish.key(),
-            wish.renews()
+            statement.open() ? "open" : "closed",
+            statement.until() == null ? "" : statement.until(),
+            statement.revision(),
+            statement.key(),
+            statement.renews()
         });
         return "written to " + file.getFileName();
     }

@@ -11,16 +11,16 @@ import org.springframework.http.HttpMethod;
 import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
 import yoru.server.systems.Connector;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemClient;
 import yoru.server.systems.SystemClient.Question;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /**
  * Sends events out, as CloudEvents 1.0 in JSON, signed as Standard Webhooks 1.0 says. While a new secret takes over it
@@ -55,11 +55,11 @@ class ListenerConnector implements Connector {
     }
 
     @Override
-    public String tell(Place place, Wish wish) {
-        if (!(wish.matter() instanceof Matter.Event)) {
-            throw new IllegalArgumentException("a listener cannot be told about " + wish.matter());
+    public String tell(Place place, Statement statement) {
+        if (!(statement.matter() instanceof Matter.Event)) {
+            throw new IllegalArgumentException("a listener cannot be told about " + statement.matter());
         }
-        var event = wish.content().orElseThrow();
+        var event = statement.content().orElseThrow();
         send(place, Answers.text(event, "id"), event.toString());
         return "taken";
     }

@@ -25,16 +25,16 @@ import org.springframework.mail.javamail.JavaMailSenderImpl;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.AddressGuard;
 import yoru.server.systems.Connector;
-import yoru.server.systems.Matter;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
-import yoru.server.systems.Wish;
 
 /**
  * Sends letters over SMTP (RFC 5321), as text and as HTML. The Message-ID is made from the delivery, so that a mailbox
@@ -75,29 +75,29 @@ class MailboxConnector implements Connector {
     }
 
     @Override
-    public String tell(Place place, Wish wish) {
-        if (!(wish.matter() instanceof Matter.Letter)) {
-            throw new IllegalArgumentException("a mailbox cannot be told about " + wish.matter());
+    public String tell(Place place, Statement statement) {
+        if (!(statement.matter() instanceof Matter.Letter)) {
+            throw new IllegalArgumentException("a mailbox cannot be told about " + statement.matter());
         }
-        var letter = wish.content().orElseThrow();
+        var letter = statement.content().orElseThrow();
         var sender = sender(place);
         try {
-            sender.send(message(sender, place, wish, letter));
+            sender.send(message(sender, place, statement, letter));
         } catch (MailException e) {
             throw inWords(e);
         } catch (MessagingException e) {
-            throw new TroubleException(Trouble.REFUSED, "cannot send to " + wish.person() + ": " + e.getMessage());
+            throw new TroubleException(Trouble.REFUSED, "cannot send to " + statement.person() + ": " + e.getMessage());
         }
         return "sent";
     }
 
-    private MimeMessage message(JavaMailSenderImpl sender, Place place, Wish wish, JsonNode letter)
+    private MimeMessage message(JavaMailSenderImpl sender, Place place, Statement statement, JsonNode letter)
             throws MessagingException {
         var from = new InternetAddress(from(place), true);
         var host = from.getAddress().substring(from.getAddress().indexOf('@') + 1);
-        var message = new WithMessageId(sender, "<" + wish.key() + "@" + host + ">");
+        var message = new WithMessageId(sender, "<" + statement.key() + "@" + host + ">");
         message.setFrom(from);
-        message.setRecipient(Message.RecipientType.TO, new InternetAddress(wish.person(), true));
+        message.setRecipient(Message.RecipientType.TO, new InternetAddress(statement.person(), true));
         message.setSubject(Answers.text(letter, "subject"), UTF_8);
         message.setSentDate(Date.from(clock.instant()));
         // RFC 2046, 5.1.4: of two forms of the same, the plainer comes first

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
+import yoru.core.systems.Matter;
 
 /**
  * What should be so for one person in one system, whatever is so now.
@@ -16,7 +17,7 @@ import tools.jackson.databind.JsonNode;
  * @param key the same for every try of the same revision
  * @param said what a letter or an event says; none for states
  */
-public record Wish(
+public record Statement(
         String person,
         String name,
         Matter matter,

@@ -1,4 +1,4 @@
-package yoru.server.systems;
+package yoru.core.systems;
 
 import yoru.core.rulebook.Target;
 

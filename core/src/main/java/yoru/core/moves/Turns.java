@@ -1,0 +1,76 @@
+package yoru.core.moves;
+
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
+import yoru.core.access.Access;
+import yoru.core.access.Engine;
+import yoru.core.access.HowLong;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.History;
+import yoru.core.ledger.Ledger;
+import yoru.core.letters.News;
+import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Landscape;
+
+/** Decides what becomes of people, by one rulebook and in one landscape. */
+public final class Turns {
+
+    private final Engine engine;
+    private final Wishes wishes;
+    private final UnaryOperator<Instant> asKept;
+
+    /** @param asKept cuts an instant off as what was told is kept */
+    public Turns(Engine engine, Landscape landscape, UnaryOperator<Instant> asKept) {
+        this.engine = engine;
+        this.wishes = new Wishes(landscape, engine.index().rulebook().school().zone());
+        this.asKept = asKept;
+    }
+
+    /**
+     * What becomes of one person.
+     *
+     * @param history as of now
+     * @param ledger all facts that can concern them, also those of which the time is still to come
+     * @param told what was open for them when the systems were last told
+     * @param wasKnown the sections that the rulebooks knew by which it was told
+     */
+    public Turn of(
+            History history, Ledger ledger, Collection<Told> told, Predicate<Target.OfSection> wasKnown, Instant now) {
+        var access = engine.access(history, now);
+        var moves = Moves.of(
+                told, access, asKept, wasKnown, section -> engine.index().knows(new Destination.Exactly(section)));
+        var open = open(access);
+        var news = moves.opened().stream()
+                .filter(Moves.Opened::isNews)
+                .map(it -> News.of(it.access()))
+                .filter(it -> it.isWorthALetter(now))
+                .toList();
+        return new Turn(access, moves, open, wishes.after(moves, open), news, next(access, ledger.facts(), now));
+    }
+
+    private List<Told> open(List<Access> access) {
+        return access.stream()
+                .filter(one -> one.state().isOpen())
+                .map(one -> new Told(one.target(), asKept(HowLong.of(one))))
+                .toList();
+    }
+
+    private HowLong asKept(HowLong howLong) {
+        var end = howLong.endOrNone();
+        return HowLong.until(end == null ? null : asKept.apply(end), howLong.renews());
+    }
+
+    private static Optional<Instant> next(List<Access> access, List<Fact> facts, Instant now) {
+        var boundaries = access.stream()
+                .flatMap(one -> Stream.concat(Stream.of(one.window().start()), one.window().end().stream()));
+        return Stream.concat(boundaries, facts.stream().map(Fact::time))
+                .filter(time -> time.isAfter(now))
+                .min(Instant::compareTo);
+    }
+}

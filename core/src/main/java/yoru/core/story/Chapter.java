@@ -1,0 +1,95 @@
+package yoru.core.story;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Predicate;
+import yoru.core.access.Access;
+import yoru.core.desk.Decision.Refusal;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.Order;
+import yoru.core.letters.Letter;
+import yoru.core.letters.OpeningLetter;
+import yoru.core.moves.Turn;
+import yoru.core.orders.OrderAccount;
+import yoru.core.systems.Wish;
+
+/**
+ * What came of one step.
+ *
+ * @param facts what the ledger has more than before
+ * @param refusals why what was to be done at the desk cannot be done; then nothing came of the whole step
+ * @param before what was known before, with the facts whose time has come meanwhile
+ * @param seatsAreKnown of an order: whether its buyer had the address before under which its seats are given
+ */
+public record Chapter(
+        Setting setting,
+        Instant at,
+        List<Fact> facts,
+        List<Refusal> refusals,
+        Histories before,
+        Histories after,
+        Map<String, Turn> turns,
+        Map<String, List<Wish>> told,
+        Predicate<String> seatsAreKnown) {
+
+    public Chapter {
+        facts = List.copyOf(facts);
+        refusals = List.copyOf(refusals);
+        turns = Map.copyOf(turns);
+        told = Map.copyOf(told);
+    }
+
+    /** What somebody would have at this moment without the step. */
+    public List<Access> without(String person) {
+        return setting.engine().access(before.person(person), at);
+    }
+
+    /** What somebody has after it. */
+    public List<Access> with(String person) {
+        return turn(person).map(Turn::access).orElseGet(() -> setting.engine().access(after.person(person), at));
+    }
+
+    /** What became of somebody; nothing where nothing is known of them. */
+    public Optional<Turn> turn(String person) {
+        return Optional.ofNullable(turns.get(person));
+    }
+
+    /** What systems were told of somebody that they had not been told before, in this order. */
+    public List<Wish> told(String person) {
+        return told.getOrDefault(person, List.of());
+    }
+
+    /**
+     * The letter that goes to somebody once what opened is confirmed.
+     *
+     * @param name what they are called; none = nobody told
+     */
+    public Optional<Letter> letter(String person, Optional<String> name) {
+        return turn(person)
+                .flatMap(turn -> new OpeningLetter(setting.school(), setting.rulebook(), setting.landscape())
+                        .ifAny(
+                                person,
+                                name,
+                                turn.news(),
+                                () -> withSeats(person).map(order -> new OpeningLetter.Seats(givable(order), null))));
+    }
+
+    /** The order of which the letter to somebody says that they can give seats of it. */
+    Optional<Order> withSeats(String person) {
+        return turn(person).stream()
+                .flatMap(turn -> turn.news().stream())
+                .flatMap(news -> Optional.ofNullable(news.orderOrNone()).stream())
+                .distinct()
+                .filter(order -> !seatsAreKnown.test(order))
+                .flatMap(order -> after.order(order).stream())
+                .filter(order -> order.person().equals(person) && givable(order) > 0)
+                .findFirst();
+    }
+
+    private int givable(Order order) {
+        return new OrderAccount(order, setting.engine()).givable();
+    }
+}

@@ -1,0 +1,31 @@
+package yoru.server.access;
+
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.story.Setting;
+import yoru.server.announcements.GivableSeats;
+import yoru.server.mapping.Rulebooks;
+import yoru.server.platform.YoruSettings;
+import yoru.server.systems.Landscapes;
+
+/** Where stories take place that try something out: the school as it is now. */
+@Service
+public class Stage {
+
+    private final Rulebooks rulebooks;
+    private final Landscapes landscapes;
+    private final GivableSeats seats;
+    private final YoruSettings settings;
+
+    Stage(Rulebooks rulebooks, Landscapes landscapes, GivableSeats seats, YoruSettings settings) {
+        this.rulebooks = rulebooks;
+        this.landscapes = landscapes;
+        this.seats = seats;
+        this.settings = settings;
+    }
+
+    @Transactional(readOnly = true)
+    public Setting now() {
+        return new Setting(settings.schoolName(), rulebooks.current().engine(), landscapes.current(), seats::areKnown);
+    }
+}

@@ -1,0 +1,82 @@
+package yoru.server.deliveries;
+
+import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.platform.ProblemException;
+import yoru.server.systems.Connections;
+
+/** Has systems told once more what they were told before; repeating it is harmless. */
+@Service
+class Repeats {
+
+    static final TaskDescriptor<Void> SAY_AGAIN = TaskDescriptor.of("say-again");
+
+    private final DeliveryTable table;
+    private final Deliveries deliveries;
+    private final Connections connections;
+    private final Matters matters;
+    private final Gates gates;
+    private final Journal journal;
+
+    Repeats(
+            DeliveryTable table,
+            Deliveries deliveries,
+            Connections connections,
+            Matters matters,
+            Gates gates,
+            Journal journal) {
+        this.table = table;
+        this.deliveries = deliveries;
+        this.connections = connections;
+        this.matters = matters;
+        this.gates = gates;
+        this.journal = journal;
+    }
+
+    /** Has a delivery sent again at once, whatever became of it before. */
+    @Transactional
+    public void one(long id, String operator) {
+        var delivery = table.lock(id).orElseThrow(() -> ProblemException.notFound("No delivery " + id + "."));
+        gates.open(delivery.connectionId);
+        deliveries.again(delivery);
+        journal.write(new Journal.Line(
+                Kind.OPERATOR, "Sent again", matters.title(delivery), operator, delivery.personId, null));
+    }
+
+    /** Has everything that was given up or fails sent again. @return how much that is */
+    @Transactional
+    public int allThatFail(String connection, String operator) {
+        gates.open(connection);
+        var failing = table.failing(DeliveryState.ANSWERED).stream()
+                .filter(delivery -> delivery.connectionId.equals(connection))
+                .toList();
+        failing.forEach(deliveries::again);
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                "All sent again",
+                connections.get(connection).title() + ": " + failing.size(),
+                operator,
+                null,
+                null));
+        return failing.size();
+    }
+
+    /**
+     * Says once more what was answered after a try without an answer: that try can still take effect, also where it said
+     * the opposite.
+     *
+     * @param id the delivery and the revision that was answered, as {@code 7@2}; any other revision speaks for itself
+     */
+    @Transactional
+    public void afterDoubt(String id) {
+        int at = id.indexOf('@');
+        table.lock(Long.parseLong(id.substring(0, at)))
+                .filter(delivery -> delivery.status == DeliveryState.ANSWERED
+                        && delivery.reportedAt == null
+                        && delivery.revision == Integer.parseInt(id.substring(at + 1)))
+                .ifPresent(deliveries::again);
+    }
+}
