@@ -10,7 +10,8 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.FactsKept;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.RulebookPublished;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.Queue;
@@ -77,24 +78,24 @@ class AccessTasks {
      * the server dies.
      */
     @Bean
-    OneTimeTask<Void> afterPublish(Recompute recompute, Rulebooks rulebooks, LedgerService ledger) {
+    OneTimeTask<Void> afterPublish(Recompute recompute, Rulebooks rulebooks, LedgerReader ledger, Register register) {
         return Tasks.oneTime(AFTER_PUBLISH).onFailure(Queue.againSoon()).execute((task, context) -> {
             var concern = rulebooks.concernOf(Integer.parseInt(task.getId()));
             ledger.concernedBy(concern)
-                    .forEach(key -> ledger.person(key).ifPresent(it -> recompute.person(it.id(), null)));
+                    .forEach(key -> register.person(key).ifPresent(it -> recompute.person(it.id(), null)));
         });
     }
 
     /** A system that was switched on is told about everybody. */
     @Bean
-    OneTimeTask<Void> fillSystem(Recompute recompute, LedgerService ledger) {
+    OneTimeTask<Void> fillSystem(Recompute recompute, Register register) {
         return Tasks.oneTime(FILL)
                 .onFailure(Queue.againSoon())
-                .execute((task, context) -> forEverybody(ledger, id -> recompute.tellAll(task.getId(), id)));
+                .execute((task, context) -> forEverybody(register, id -> recompute.tellAll(task.getId(), id)));
     }
 
-    private static void forEverybody(LedgerService ledger, LongConsumer act) {
-        for (var ids = ledger.peopleAfter(0); !ids.isEmpty(); ids = ledger.peopleAfter(ids.getLast())) {
+    private static void forEverybody(Register register, LongConsumer act) {
+        for (var ids = register.peopleAfter(0); !ids.isEmpty(); ids = register.peopleAfter(ids.getLast())) {
             ids.forEach(act::accept);
         }
     }

@@ -23,8 +23,9 @@ import yoru.server.announcements.Announcements;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.mapping.Rulebooks.InForce;
 import yoru.server.platform.Queue;
@@ -36,7 +37,8 @@ public class Recompute {
 
     static final TaskDescriptor<Void> WAKE = TaskDescriptor.of("wake-person");
 
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final Landscapes landscapes;
     private final Deliveries deliveries;
@@ -48,7 +50,8 @@ public class Recompute {
     private final Clock clock;
 
     Recompute(
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
             Rulebooks rulebooks,
             Landscapes landscapes,
             Deliveries deliveries,
@@ -59,6 +62,7 @@ public class Recompute {
             Queue queue,
             Clock clock) {
         this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.landscapes = landscapes;
         this.deliveries = deliveries;
@@ -78,7 +82,7 @@ public class Recompute {
      */
     @Transactional
     public void person(long id, @Nullable Long cause) {
-        var person = ledger.lock(id).orElseThrow();
+        var person = register.lock(id).orElseThrow();
         var current = rulebooks.current();
         var facts = ledger.concerning(person.key());
         var now = clock.instant();
@@ -113,7 +117,7 @@ public class Recompute {
      */
     @Transactional
     public void tellAll(String connection, long id) {
-        var _ = ledger.lock(id).orElseThrow();
+        var _ = register.lock(id).orElseThrow();
         var open = standings.findByPersonId(id).stream().map(Standing::told).toList();
         var zone = rulebooks.current().rulebook().school().zone();
         deliveries.want(

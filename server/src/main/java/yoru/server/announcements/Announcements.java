@@ -28,8 +28,8 @@ import yoru.server.deliveries.Confirmations.Confirmation;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.deliveries.Settled;
 import yoru.server.ledger.FactKept;
-import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.YoruSettings;
@@ -46,7 +46,7 @@ public class Announcements {
     private final Deliveries deliveries;
     private final Confirmations confirmations;
     private final Landscapes landscapes;
-    private final LedgerService ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final GivableSeats seats;
     private final YoruSettings settings;
@@ -58,7 +58,7 @@ public class Announcements {
             Deliveries deliveries,
             Confirmations confirmations,
             Landscapes landscapes,
-            LedgerService ledger,
+            Register register,
             Rulebooks rulebooks,
             GivableSeats seats,
             YoruSettings settings,
@@ -68,7 +68,7 @@ public class Announcements {
         this.deliveries = deliveries;
         this.confirmations = confirmations;
         this.landscapes = landscapes;
-        this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.seats = seats;
         this.settings = settings;
@@ -114,7 +114,7 @@ public class Announcements {
     /** A letter may now be true that was not before. */
     @EventListener
     void on(Settled settled) {
-        tellWhatIsConfirmed(ledger.person(settled.person()).orElseThrow(), List.of());
+        tellWhatIsConfirmed(register.person(settled.person()).orElseThrow(), List.of());
     }
 
     /**

@@ -22,8 +22,10 @@ import yoru.core.systems.Ability;
 import yoru.server.charges.OrderCharge.State;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.FactKeeper;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.orders.OrderStory;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
@@ -41,7 +43,9 @@ public class Charges implements OrderStory {
     private final OrderCharges charges;
     private final Connections connections;
     private final Connectors connectors;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
+    private final FactKeeper keeper;
     private final Journal journal;
     private final Queue queue;
     private final TransactionTemplate transactions;
@@ -51,7 +55,9 @@ public class Charges implements OrderStory {
             OrderCharges charges,
             Connections connections,
             Connectors connectors,
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
+            FactKeeper keeper,
             Journal journal,
             Queue queue,
             TransactionTemplate transactions,
@@ -60,6 +66,8 @@ public class Charges implements OrderStory {
         this.connections = connections;
         this.connectors = connectors;
         this.ledger = ledger;
+        this.register = register;
+        this.keeper = keeper;
         this.journal = journal;
         this.queue = queue;
         this.transactions = transactions;
@@ -199,7 +207,7 @@ public class Charges implements OrderStory {
                 "The shop is asked again to charge order " + order,
                 charge.label,
                 operator,
-                ledger.person(charge.personKey).map(Person::id).orElse(null),
+                register.person(charge.personKey).map(Person::id).orElse(null),
                 null));
         queue.now(ChargeTasks.CHARGE, order + "#" + charge.attempt);
     }
@@ -214,7 +222,7 @@ public class Charges implements OrderStory {
                 .map(charge -> new Refused(
                         charge.orderId,
                         connections.title(charge.connectionId),
-                        ledger.person(charge.personKey).map(Person::name).orElse(charge.personKey),
+                        register.person(charge.personKey).map(Person::name).orElse(charge.personKey),
                         charge.said))
                 .toList();
     }
@@ -278,7 +286,7 @@ public class Charges implements OrderStory {
         }
         charge.answer(answer.paid() ? State.PAID : State.REFUSED, answer.said(), clock.instant());
         if (answer.paid()) {
-            ledger.keepByHand(
+            keeper.keepByHand(
                     charge.askedBy,
                     new Fact(
                             new FactId(Desk.SOURCE, "charge/" + order),
@@ -291,7 +299,7 @@ public class Charges implements OrderStory {
                     "The shop refused to charge order " + order,
                     charge.label + ": " + answer.said(),
                     charge.connectionId,
-                    ledger.person(charge.personKey).map(Person::id).orElse(null),
+                    register.person(charge.personKey).map(Person::id).orElse(null),
                     null));
         }
     }

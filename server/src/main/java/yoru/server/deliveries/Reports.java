@@ -2,7 +2,6 @@ package yoru.server.deliveries;
 
 import java.time.Clock;
 import java.util.Optional;
-import org.springframework.context.annotation.Lazy;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -12,7 +11,7 @@ import yoru.core.rulebook.Target;
 import yoru.core.systems.Matter;
 import yoru.server.ledger.Echoes;
 import yoru.server.ledger.FactKept;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Register;
 
 /**
  * Compares what systems report of tags and lists with what Yoru believes them to have: what it told them last, or what they
@@ -23,13 +22,13 @@ class Reports implements Echoes {
 
     private final DeliveryTable table;
     private final Deliveries deliveries;
-    private final LedgerService ledger;
+    private final Register register;
     private final Clock clock;
 
-    Reports(DeliveryTable table, Deliveries deliveries, @Lazy LedgerService ledger, Clock clock) {
+    Reports(DeliveryTable table, Deliveries deliveries, Register register, Clock clock) {
         this.table = table;
         this.deliveries = deliveries;
-        this.ledger = ledger;
+        this.register = register;
         this.clock = clock;
     }
 
@@ -56,7 +55,7 @@ class Reports implements Echoes {
             return; // no system has it yet
         }
         change(kept.fact()).ifPresent(change -> {
-            ledger.lock(kept.subject());
+            register.lock(kept.subject());
             var now = clock.instant();
             var time = kept.fact().time();
             var matter = new Matter.Access(change.target);

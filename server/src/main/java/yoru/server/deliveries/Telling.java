@@ -15,8 +15,8 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.systems.Matter;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.platform.Queue;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connection;
@@ -43,7 +43,7 @@ class Telling {
     private final DeliveryTable table;
     private final Connections connections;
     private final Connectors connectors;
-    private final LedgerService ledger;
+    private final Register register;
     private final Matters matters;
     private final Journal journal;
     private final Gates gates;
@@ -60,7 +60,7 @@ class Telling {
             DeliveryTable table,
             Connections connections,
             Connectors connectors,
-            LedgerService ledger,
+            Register register,
             Matters matters,
             Journal journal,
             Gates gates,
@@ -74,7 +74,7 @@ class Telling {
         this.table = table;
         this.connections = connections;
         this.connectors = connectors;
-        this.ledger = ledger;
+        this.register = register;
         this.matters = matters;
         this.journal = journal;
         this.gates = gates;
@@ -116,7 +116,7 @@ class Telling {
 
     private Optional<Instant> work(Lane lane, Connection connection) {
         var place = connections.place(connection);
-        var person = ledger.person(lane.person()).orElseThrow();
+        var person = register.person(lane.person()).orElseThrow();
         var gate = gates.of(place);
         Instant next = null;
         boolean justClaimed = true;
@@ -184,7 +184,7 @@ class Telling {
     private Optional<Instant> noteAnswer(
             Delivery told, Connection connection, Person person, String words, @Nullable TroubleException trouble) {
         return transaction.execute(status -> {
-            ledger.lock(person.id()); // the person before what is theirs: everybody locks in this order
+            register.lock(person.id()); // the person before what is theirs: everybody locks in this order
             var delivery = table.lock(told.id()).orElseThrow();
             // also what was overtaken by another statement meanwhile can still take effect
             delivery.doubtful |= trouble != null

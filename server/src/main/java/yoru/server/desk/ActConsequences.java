@@ -35,8 +35,9 @@ import yoru.core.story.Deed;
 import yoru.core.story.Step;
 import yoru.core.story.Story;
 import yoru.server.access.Stage;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.systems.Catalogue;
 
@@ -45,7 +46,8 @@ import yoru.server.systems.Catalogue;
 public class ActConsequences {
 
     private final DeskService desk;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final Stage stage;
     private final Catalogue catalogue;
@@ -53,13 +55,15 @@ public class ActConsequences {
 
     ActConsequences(
             DeskService desk,
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
             Rulebooks rulebooks,
             Stage stage,
             Catalogue catalogue,
             Clock clock) {
         this.desk = desk;
         this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.stage = stage;
         this.catalogue = catalogue;
@@ -197,7 +201,7 @@ public class ActConsequences {
     }
 
     private Touched touched(String key, Chapter chapter, String called) {
-        var person = ledger.person(key);
+        var person = register.person(key);
         var name =
                 person.flatMap(Person::givenName).or(() -> Optional.of(called).filter(it -> !it.isEmpty()));
         return new Touched(

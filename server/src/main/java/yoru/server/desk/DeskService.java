@@ -19,8 +19,10 @@ import yoru.core.desk.Desk;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Ledger;
 import yoru.server.charges.Charges;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.FactKeeper;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.orders.OrderBook;
 import yoru.server.platform.PersonForgotten;
@@ -37,7 +39,9 @@ public class DeskService {
     /** By which an act is known that is not done. */
     static final String NOT_DONE = "looked-at";
 
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
+    private final FactKeeper keeper;
     private final Rulebooks rulebooks;
     private final OrderBook orders;
     private final DeskActs acts;
@@ -45,8 +49,17 @@ public class DeskService {
     private final Clock clock;
 
     DeskService(
-            LedgerService ledger, Rulebooks rulebooks, OrderBook orders, DeskActs acts, Charges charges, Clock clock) {
+            LedgerReader ledger,
+            Register register,
+            FactKeeper keeper,
+            Rulebooks rulebooks,
+            OrderBook orders,
+            DeskActs acts,
+            Charges charges,
+            Clock clock) {
         this.ledger = ledger;
+        this.register = register;
+        this.keeper = keeper;
         this.rulebooks = rulebooks;
         this.orders = orders;
         this.acts = acts;
@@ -139,7 +152,7 @@ public class DeskService {
         }
         var done = acts.findById(key).orElseThrow();
         done.orderId = act.aboutOrMakes().orElse(null);
-        done.personId = ledger.person(decision.facts().getFirst().subject())
+        done.personId = register.person(decision.facts().getFirst().subject())
                 .map(Person::id)
                 .orElse(null);
         return new Done(done.orderId, done.personId, false);
@@ -159,18 +172,18 @@ public class DeskService {
     /** So that two at the desk do not decide the same thing at once from what was there before. */
     private void holdBack(Act act) {
         switch (act) {
-            case Act.Join _, Act.Part _ -> ledger.holdBackAll();
-            case Act.AboutOrder it -> ledger.holdBack("order " + it.order());
-            case Act.AboutPerson it -> ledger.holdBack(it.person());
+            case Act.Join _, Act.Part _ -> keeper.holdBackAll();
+            case Act.AboutOrder it -> keeper.holdBack("order " + it.order());
+            case Act.AboutPerson it -> keeper.holdBack(it.person());
         }
     }
 
     private void keep(Fact fact, @Nullable String name, String operator) {
-        var event = LedgerService.event(fact);
+        var event = FactKeeper.event(fact);
         if (name != null && !name.isBlank() && event.path("data") instanceof ObjectNode data) {
             data.put("name", name.strip());
         }
-        ledger.keepByHand(operator, event);
+        keeper.keepByHand(operator, event);
     }
 
     private Set<String> concerned(Act act) {

@@ -16,8 +16,8 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.ledger.Happening;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
@@ -31,7 +31,7 @@ public class Quotes {
     private final QuoteTable quotes;
     private final DeskService desk;
     private final Rulebooks rulebooks;
-    private final LedgerService ledger;
+    private final Register register;
     private final Journal journal;
     private final JsonMapper json;
     private final Clock clock;
@@ -40,14 +40,14 @@ public class Quotes {
             QuoteTable quotes,
             DeskService desk,
             Rulebooks rulebooks,
-            LedgerService ledger,
+            Register register,
             Journal journal,
             JsonMapper json,
             Clock clock) {
         this.quotes = quotes;
         this.desk = desk;
         this.rulebooks = rulebooks;
-        this.ledger = ledger;
+        this.register = register;
         this.journal = journal;
         this.json = json;
         this.clock = clock;
@@ -174,7 +174,7 @@ public class Quotes {
         return new ListedQuote(
                 quote.id(),
                 quote.personKey,
-                ledger.person(quote.personKey)
+                register.person(quote.personKey)
                         .map(Person::name)
                         .filter(name -> !name.equals(quote.personKey))
                         .orElse(quote.name.isEmpty() ? quote.personKey : quote.name),
@@ -210,7 +210,7 @@ public class Quotes {
                 what,
                 "Quote %d · %s %s".formatted(quote.id(), quote.currency, quote.total.toPlainString()),
                 operator,
-                ledger.person(quote.personKey).map(Person::id).orElse(null),
+                register.person(quote.personKey).map(Person::id).orElse(null),
                 null));
     }
 

@@ -26,8 +26,9 @@ import yoru.core.rulebook.Target;
 import yoru.core.systems.Difference.Kind;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
 import yoru.server.systems.Connection;
@@ -44,7 +45,8 @@ public class Corrections {
 
     private final OutOfStepTable differences;
     private final Deliveries deliveries;
-    private final LedgerService ledger;
+    private final Register register;
+    private final FactKeeper keeper;
     private final Connections connections;
     private final Rulebooks rulebooks;
     private final Journal journal;
@@ -53,14 +55,16 @@ public class Corrections {
     Corrections(
             OutOfStepTable differences,
             Deliveries deliveries,
-            LedgerService ledger,
+            Register register,
+            FactKeeper keeper,
             Connections connections,
             Rulebooks rulebooks,
             Journal journal,
             Clock clock) {
         this.differences = differences;
         this.deliveries = deliveries;
-        this.ledger = ledger;
+        this.register = register;
+        this.keeper = keeper;
         this.connections = connections;
         this.rulebooks = rulebooks;
         this.journal = journal;
@@ -91,7 +95,7 @@ public class Corrections {
                         connection, target, kinds, limit);
         return found.stream()
                 .map(it -> {
-                    var person = ledger.person(it.personKey);
+                    var person = register.person(it.personKey);
                     return new OutOfStepShown(
                             it.id(),
                             it.personKey,
@@ -118,7 +122,7 @@ public class Corrections {
     @Transactional(readOnly = true)
     public List<Within> withoutReason() {
         var rows = differences.withoutReason();
-        var known = ledger.people(
+        var known = register.people(
                 rows.stream().flatMap(row -> row.getFirst().lines()).collect(Collectors.toSet()));
         return rows.stream()
                 .flatMap(row -> Target.read(row.getTarget()) instanceof Target.OfCourse course
@@ -169,11 +173,11 @@ public class Corrections {
         }
         switch (difference.kind) {
             case MISSING, DIFFERENT ->
-                ledger.person(difference.personKey)
+                register.person(difference.personKey)
                         .ifPresent(person -> deliveries.tellAgain(connection.id(), person.id(), difference.target()));
             case EXTRA ->
                 deliveries.takeAway(
-                        connection.id(), ledger.know(difference.personKey).id(), difference.target());
+                        connection.id(), register.know(difference.personKey).id(), difference.target());
         }
         differences.delete(difference);
     }
@@ -207,7 +211,7 @@ public class Corrections {
     private void keep(Connection connection, OutOfStep difference, Happening happening) {
         var fact = new Fact(
                 new FactId("/yoru", UUID.randomUUID().toString()), difference.personKey, clock.instant(), happening);
-        ledger.keep(connection.id(), LedgerService.event(fact));
+        keeper.keep(connection.id(), FactKeeper.event(fact));
     }
 
     private Happening grant(Connection connection, OutOfStep difference, String why, String operator) {

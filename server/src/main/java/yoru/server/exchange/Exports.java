@@ -29,8 +29,9 @@ import yoru.formats.OneRosterCsv.Enrolment;
 import yoru.formats.OneRosterCsv.Learner;
 import yoru.formats.OneRosterCsv.Roster;
 import yoru.formats.OneRosterCsv.RosterCourse;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.YoruSettings;
 
@@ -41,13 +42,15 @@ class Exports {
     private static final Duration PAST_ENDINGS = Duration.ofDays(30);
     private static final Duration ENDINGS_TO_COME = Duration.ofDays(366);
 
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final YoruSettings settings;
     private final Clock clock;
 
-    Exports(LedgerService ledger, Rulebooks rulebooks, YoruSettings settings, Clock clock) {
+    Exports(LedgerReader ledger, Register register, Rulebooks rulebooks, YoruSettings settings, Clock clock) {
         this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.settings = settings;
         this.clock = clock;
@@ -98,7 +101,7 @@ class Exports {
         });
         var keys = new HashSet<String>();
         enrolled.forEach(one -> keys.add(one.person()));
-        var people = ledger.people(keys);
+        var people = register.people(keys);
         var year = day(asOf).withDayOfYear(1);
         return new Roster(
                 settings.schoolName(),
@@ -139,7 +142,7 @@ class Exports {
     public String endings() {
         var now = clock.instant();
         var rulebook = rulebooks.current().rulebook();
-        var names = ledger.names();
+        var names = register.names();
         List<EndingsCalendar.Event> events = new ArrayList<>();
         access(
                 now,

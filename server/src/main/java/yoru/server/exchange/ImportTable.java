@@ -19,8 +19,8 @@ import yoru.formats.imports.ImportMatching;
 import yoru.formats.imports.ImportReader;
 import yoru.formats.matching.Rows;
 import yoru.server.exchange.ImportJob.Fate;
-import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.PastFacts;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 
 /** The table of an import, and what of it is known already. */
@@ -28,16 +28,15 @@ import yoru.server.mapping.Rulebooks;
 class ImportTable {
 
     private final ImportJobs jobs;
-    private final LedgerService ledger;
+    private final Register register;
     private final PastFacts past;
     private final Rulebooks rulebooks;
     private final JsonMapper json;
     private final Clock clock;
 
-    ImportTable(
-            ImportJobs jobs, LedgerService ledger, PastFacts past, Rulebooks rulebooks, JsonMapper json, Clock clock) {
+    ImportTable(ImportJobs jobs, Register register, PastFacts past, Rulebooks rulebooks, JsonMapper json, Clock clock) {
         this.jobs = jobs;
-        this.ledger = ledger;
+        this.register = register;
         this.past = past;
         this.rulebooks = rulebooks;
         this.json = json;
@@ -84,7 +83,7 @@ class ImportTable {
     }
 
     private Predicate<ImportEntry> knownPeople(List<ImportEntry> entries) {
-        var there = ledger.people(entries.stream().map(ImportEntry::person).toList());
+        var there = register.people(entries.stream().map(ImportEntry::person).toList());
         return entry -> there.containsKey(entry.person());
     }
 

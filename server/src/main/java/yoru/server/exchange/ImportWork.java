@@ -16,8 +16,8 @@ import yoru.server.exchange.ImportJob.Fate;
 import yoru.server.exchange.ImportJob.State;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.PastFacts;
+import yoru.server.ledger.Register;
 
 /** Makes facts of the rows of an import, some in each transaction. */
 @Service
@@ -25,7 +25,7 @@ public class ImportWork {
 
     private final ImportJobs jobs;
     private final ImportTable table;
-    private final LedgerService ledger;
+    private final Register register;
     private final PastFacts past;
     private final Journal journal;
     private final JsonMapper json;
@@ -34,14 +34,14 @@ public class ImportWork {
     ImportWork(
             ImportJobs jobs,
             ImportTable table,
-            LedgerService ledger,
+            Register register,
             PastFacts past,
             Journal journal,
             JsonMapper json,
             Clock clock) {
         this.jobs = jobs;
         this.table = table;
-        this.ledger = ledger;
+        this.register = register;
         this.past = past;
         this.journal = journal;
         this.json = json;
@@ -86,7 +86,7 @@ public class ImportWork {
         var contradicted = past.keepAll(
                 fresh.stream().flatMap(entry -> entry.facts().stream()).toList());
         if (job.kind == ImportKind.PEOPLE) {
-            fresh.forEach(entry -> ledger.know(entry.person(), entry.name()));
+            fresh.forEach(entry -> register.know(entry.person(), entry.name()));
         }
         var fates = new ArrayList<Map<String, Object>>();
         for (ImportEntry entry : entries) {

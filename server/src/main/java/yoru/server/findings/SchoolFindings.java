@@ -21,7 +21,7 @@ import yoru.core.findings.Sales;
 import yoru.server.drift.Corrections;
 import yoru.server.drift.Corrections.Within;
 import yoru.server.journal.Journal;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerFigures;
 import yoru.server.mapping.Consequences;
 import yoru.server.mapping.DraftCell;
 import yoru.server.mapping.Rulebooks;
@@ -39,7 +39,7 @@ public class SchoolFindings {
     private final Consequences consequences;
     private final Catalogue catalogue;
     private final Connections connections;
-    private final LedgerService ledger;
+    private final LedgerFigures figures;
     private final Corrections corrections;
     private final OrderBook orders;
     private final AcceptedFindings accepted;
@@ -51,7 +51,7 @@ public class SchoolFindings {
             Consequences consequences,
             Catalogue catalogue,
             Connections connections,
-            LedgerService ledger,
+            LedgerFigures figures,
             Corrections corrections,
             OrderBook orders,
             AcceptedFindings accepted,
@@ -61,7 +61,7 @@ public class SchoolFindings {
         this.consequences = consequences;
         this.catalogue = catalogue;
         this.connections = connections;
-        this.ledger = ledger;
+        this.figures = figures;
         this.corrections = corrections;
         this.orders = orders;
         this.accepted = accepted;
@@ -162,7 +162,7 @@ public class SchoolFindings {
                 .filter(Catalogue.SoldProduct::thing)
                 .map(Catalogue.SoldProduct::id)
                 .collect(Collectors.toSet());
-        var sales = ledger.sold().stream()
+        var sales = figures.sold().stream()
                 .map(sold -> new Sales(sold.product(), sold.buyers(), things.contains(sold.product())))
                 .toList();
         var offers = products.stream()

@@ -16,7 +16,8 @@ import yoru.core.ledger.OrderLine;
 import yoru.core.orders.OrderAccount;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.SecretCode;
@@ -32,7 +33,8 @@ class BuyerSeats {
 
     private final SeatLinks links;
     private final Gifts gifts;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final Journal journal;
     private final YoruSettings settings;
@@ -41,7 +43,8 @@ class BuyerSeats {
     BuyerSeats(
             SeatLinks links,
             Gifts gifts,
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
             Rulebooks rulebooks,
             Journal journal,
             YoruSettings settings,
@@ -49,6 +52,7 @@ class BuyerSeats {
         this.links = links;
         this.gifts = gifts;
         this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.journal = journal;
         this.settings = settings;
@@ -85,7 +89,7 @@ class BuyerSeats {
                 "An address made for the buyer's seats",
                 "order " + order,
                 operator,
-                ledger.person(known.person()).map(person -> person.id()).orElse(null),
+                register.person(known.person()).map(person -> person.id()).orElse(null),
                 null));
         return settings.publicAddress() + "/seats/" + code.text();
     }

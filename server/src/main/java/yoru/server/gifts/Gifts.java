@@ -28,8 +28,9 @@ import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.FactDue;
 import yoru.server.ledger.FactKept;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
@@ -56,7 +57,8 @@ class Gifts {
     private final GiftTable gifts;
 
     private final GiftCodes codes;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final Deliveries deliveries;
     private final Landscapes landscapes;
@@ -71,7 +73,8 @@ class Gifts {
     Gifts(
             GiftTable gifts,
             GiftCodes codes,
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
             Rulebooks rulebooks,
             Deliveries deliveries,
             Landscapes landscapes,
@@ -85,6 +88,7 @@ class Gifts {
         this.gifts = gifts;
         this.codes = codes;
         this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.deliveries = deliveries;
         this.landscapes = landscapes;
@@ -213,7 +217,7 @@ class Gifts {
     private void send(Gift gift, Offered offered) {
         var code = SecretCode.make();
         codes.save(new GiftCode(code.hash(), gift.place(), clock.instant()));
-        var receiver = ledger.know(gift.address);
+        var receiver = register.know(gift.address);
         var until = endOf(clock.instant());
         deliveries.send(
                 receiver.id(),
@@ -274,7 +278,7 @@ class Gifts {
 
     /** By name; an address is nobody's business. */
     private String giver(Order order) {
-        return ledger.person(order.person())
+        return register.person(order.person())
                 .filter(person -> !person.name().equals(person.key()))
                 .map(Person::name)
                 .orElse("somebody");

@@ -7,7 +7,7 @@ import org.springframework.transaction.annotation.Transactional;
 import yoru.core.letters.OpeningLetter;
 import yoru.core.orders.OrderAccount;
 import yoru.server.announcements.GivableSeats;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.mapping.Rulebooks;
 
 /** The places that a buyer is told of in the letter about what they bought. */
@@ -18,11 +18,11 @@ class OrderSeats implements GivableSeats {
 
     private final SeatLinks links;
     private final BuyerSeats buyerSeats;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
     private final Rulebooks rulebooks;
     private final Clock clock;
 
-    OrderSeats(SeatLinks links, BuyerSeats buyerSeats, LedgerService ledger, Rulebooks rulebooks, Clock clock) {
+    OrderSeats(SeatLinks links, BuyerSeats buyerSeats, LedgerReader ledger, Rulebooks rulebooks, Clock clock) {
         this.links = links;
         this.buyerSeats = buyerSeats;
         this.ledger = ledger;

@@ -24,7 +24,7 @@ import yoru.formats.matching.Matching;
 import yoru.server.intake.Received.Outcome;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.FactKeeper;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.reception.Reception;
 import yoru.server.reception.Reception.Fate;
@@ -41,7 +41,7 @@ class Intake {
     private final ReceivedTable table;
     private final MatchingVersions versions;
     private final Connections connections;
-    private final LedgerService ledger;
+    private final FactKeeper keeper;
     private final Reception reception;
     private final Journal journal;
     private final JsonMapper json;
@@ -52,7 +52,7 @@ class Intake {
             ReceivedTable table,
             MatchingVersions versions,
             Connections connections,
-            LedgerService ledger,
+            FactKeeper keeper,
             Reception reception,
             Journal journal,
             JsonMapper json,
@@ -60,7 +60,7 @@ class Intake {
         this.table = table;
         this.versions = versions;
         this.connections = connections;
-        this.ledger = ledger;
+        this.keeper = keeper;
         this.reception = reception;
         this.journal = journal;
         this.json = json;
@@ -153,7 +153,7 @@ class Intake {
     }
 
     private void keep(Connection connection, Received received, List<JsonNode> events) {
-        ledger.waitFor(events.stream().map(LedgerService::read).toList());
+        keeper.waitFor(events.stream().map(FactKeeper::read).toList());
         var fates = events.stream()
                 .map(event -> reception.receive(connection.id(), event))
                 .collect(Collectors.toSet());

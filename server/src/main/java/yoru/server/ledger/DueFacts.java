@@ -38,9 +38,9 @@ class DueFacts {
     }
 
     @Bean
-    OneTimeTask<Void> factDue(LedgerService ledger) {
+    OneTimeTask<Void> factDue(FactKeeper keeper) {
         return Tasks.oneTime(DUE)
                 .onFailure(Queue.againSoon())
-                .execute((task, context) -> ledger.isDue(Long.parseLong(task.getId())));
+                .execute((task, context) -> keeper.isDue(Long.parseLong(task.getId())));
     }
 }

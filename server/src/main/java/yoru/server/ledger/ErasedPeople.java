@@ -93,7 +93,7 @@ public class ErasedPeople {
     /** All records of the one person, this one first. */
     private List<Person> whole(long id) {
         var one = people.findById(id).orElseThrow();
-        var ledger = LedgerService.ledger(facts.concerning(LedgerService.json(List.of(one.key))));
+        var ledger = Rows.ledger(facts.concerning(Rows.json(List.of(one.key))));
         var histories = Histories.of(ledger);
         var keys = new TreeSet<String>();
         ledger.facts().stream()
@@ -128,7 +128,7 @@ public class ErasedPeople {
         var forgotten = people.findAllById(records);
         var forgetting = new Forgetting(forgotten.stream().collect(Collectors.toMap(Person::key, it -> pseudonym())));
         var rows = JsonNodeFactory.instance.arrayNode();
-        for (FactTable.Body kept : facts.naming(LedgerService.json(forgetting.keys()))) {
+        for (FactTable.Body kept : facts.naming(Rows.json(forgetting.keys()))) {
             var event = forgetting.event(FactReader.parse(kept.getBody().getBytes(StandardCharsets.UTF_8)));
             var fact = FactReader.read(event);
             rows.addObject()

@@ -236,8 +236,7 @@ interface FactTable extends Repository<KeptFact, Long> {
 
     /** All people whose access a fact about the subject and the thing can change; they must be known. */
     default List<Long> concerned(String subject, @Nullable String thing) {
-        return concernedByAll(
-                LedgerService.json(List.of(subject)), LedgerService.json(thing == null ? List.of() : List.of(thing)));
+        return concernedByAll(Rows.json(List.of(subject)), Rows.json(thing == null ? List.of() : List.of(thing)));
     }
 
     @Query(value = """

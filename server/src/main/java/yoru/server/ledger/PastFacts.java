@@ -58,7 +58,7 @@ public class PastFacts {
             if (fact.happening() instanceof Happening.OfOrder it) {
                 orders.add(it.order());
             }
-            seen.merge(fact.subject(), new Seen(LedgerService.nameIn(event), fact.time()), Seen::and);
+            seen.merge(fact.subject(), new Seen(FactKeeper.nameIn(event), fact.time()), Seen::and);
             var row = rows.addObject()
                     .put("source", fact.id().source())
                     .put("eventId", fact.id().id())
@@ -70,7 +70,7 @@ public class PastFacts {
             Mention.in(fact.happening()).forEach(mention -> mentions.add(mention.key()));
             row.set("body", event);
         }
-        facts.allAtATime(LedgerService.json(things));
+        facts.allAtATime(Rows.json(things));
         erased.refuseClosing(seen.keySet());
         var text = rows.toString();
         var kept = facts.insertAll(text, clock.instant());
@@ -79,7 +79,7 @@ public class PastFacts {
             events.publishEvent(new FactsKept(
                     kept.getLast().getSeq(),
                     orders,
-                    facts.concernedByAll(LedgerService.json(seen.keySet()), LedgerService.json(things))));
+                    facts.concernedByAll(Rows.json(seen.keySet()), Rows.json(things))));
         }
         return kept.size() == past.size() ? Set.of() : ids(facts.contradicted(text));
     }
@@ -111,7 +111,7 @@ public class PastFacts {
     /** Those of some things that are orders placed as another source has it. */
     @Transactional(readOnly = true)
     public Set<String> orderedElsewhere(Collection<String> things, String source) {
-        return Set.copyOf(facts.orderedElsewhere(LedgerService.json(things), source));
+        return Set.copyOf(facts.orderedElsewhere(Rows.json(things), source));
     }
 
     private static Set<FactId> ids(List<FactTable.Inserted> rows) {

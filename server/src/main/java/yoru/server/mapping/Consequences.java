@@ -8,7 +8,7 @@ import yoru.core.impact.Impact;
 import yoru.core.rulebook.Rulebook;
 import yoru.formats.RulebookDocument;
 import yoru.formats.RulebookEdit;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.mapping.Rulebooks.Numbered;
 
 /** Computes what a draft would change, some people at a time, so that it can be watched and given up. */
@@ -16,10 +16,10 @@ import yoru.server.mapping.Rulebooks.Numbered;
 public class Consequences {
 
     private final Rulebooks rulebooks;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
     private final Clock clock;
 
-    Consequences(Rulebooks rulebooks, LedgerService ledger, Clock clock) {
+    Consequences(Rulebooks rulebooks, LedgerReader ledger, Clock clock) {
         this.rulebooks = rulebooks;
         this.ledger = ledger;
         this.clock = clock;

@@ -31,8 +31,8 @@ import yoru.core.impact.Headcount.Figure;
 import yoru.core.proposals.CourseTags;
 import yoru.core.samples.SampleStory;
 import yoru.formats.ChangeRows;
-import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 
 /** What a draft would do, before it is published. */
 @RestController
@@ -46,7 +46,7 @@ class DraftController {
     private final Mapping mapping;
     private final Consequences consequences;
     private final Rulebooks rulebooks;
-    private final LedgerService ledger;
+    private final Register register;
     private final JsonMapper json;
     private final Clock clock;
 
@@ -54,13 +54,13 @@ class DraftController {
             Mapping mapping,
             Consequences consequences,
             Rulebooks rulebooks,
-            LedgerService ledger,
+            Register register,
             JsonMapper json,
             Clock clock) {
         this.mapping = mapping;
         this.consequences = consequences;
         this.rulebooks = rulebooks;
-        this.ledger = ledger;
+        this.register = register;
         this.json = json;
         this.clock = clock;
     }
@@ -234,7 +234,7 @@ class DraftController {
 
     private DraftConsequence shown(Consequence consequence) {
         var first = consequence.changes().stream().limit(SHOWN_CHANGES).toList();
-        var known = ledger.people(first.stream().map(Change::person).collect(Collectors.toSet()));
+        var known = register.people(first.stream().map(Change::person).collect(Collectors.toSet()));
         var people = consequence.people();
         var before = new Explanation(consequence.before(), 0);
         var after = new Explanation(consequence.after(), 0);

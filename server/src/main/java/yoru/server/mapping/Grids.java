@@ -24,7 +24,7 @@ import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerFigures;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Listed.Thing;
@@ -38,12 +38,12 @@ class Grids {
 
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
-    private final LedgerService ledger;
+    private final LedgerFigures figures;
 
-    Grids(Rulebooks rulebooks, Catalogue catalogue, LedgerService ledger) {
+    Grids(Rulebooks rulebooks, Catalogue catalogue, LedgerFigures figures) {
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
-        this.ledger = ledger;
+        this.figures = figures;
     }
 
     /**
@@ -165,8 +165,8 @@ class Grids {
 
     private List<SourceRow> sources(Rulebook rulebook) {
         Map<String, Catalogue.SoldProduct> sold = byId(catalogue.products(), Catalogue.SoldProduct::id);
-        Map<String, Integer> buyers = ledger.sold().stream()
-                .collect(Collectors.toMap(LedgerService.Sold::product, LedgerService.Sold::buyers));
+        Map<String, Integer> buyers = figures.sold().stream()
+                .collect(Collectors.toMap(LedgerFigures.Sold::product, LedgerFigures.Sold::buyers));
         Map<String, List<SourceRow>> byCategory = new LinkedHashMap<>();
         for (Product product : rulebook.products()) {
             var rows = byCategory.computeIfAbsent(first(product.categories()), Grids::categoryOfProducts);

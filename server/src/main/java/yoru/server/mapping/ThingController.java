@@ -14,7 +14,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import yoru.formats.CatalogueCsv;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerFigures;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Listed.ItemKind;
@@ -31,15 +31,15 @@ class ThingController {
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
     private final Connections connections;
-    private final LedgerService ledger;
+    private final LedgerFigures figures;
 
     ThingController(
-            Mapping mapping, Rulebooks rulebooks, Catalogue catalogue, Connections connections, LedgerService ledger) {
+            Mapping mapping, Rulebooks rulebooks, Catalogue catalogue, Connections connections, LedgerFigures figures) {
         this.mapping = mapping;
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
         this.connections = connections;
-        this.ledger = ledger;
+        this.figures = figures;
     }
 
     /**
@@ -106,8 +106,8 @@ class ThingController {
                 .filter(it -> sort.equals("course") && it.id().equals(id))
                 .flatMap(it -> it.sections().stream())
                 .toList();
-        var buyers = sort.equals("product") ? ledger.buyers(id, SHOWN_PEOPLE) : LedgerService.NOBODY;
-        var left = sort.equals("list") ? ledger.whoLeft(id, SHOWN_PEOPLE) : LedgerService.NOBODY;
+        var buyers = sort.equals("product") ? figures.buyers(id, SHOWN_PEOPLE) : LedgerFigures.NOBODY;
+        var left = sort.equals("list") ? figures.whoLeft(id, SHOWN_PEOPLE) : LedgerFigures.NOBODY;
         return new ThingPage(
                 sources,
                 sold.map(Catalogue.SoldProduct::about).orElse(null),
@@ -118,7 +118,7 @@ class ThingController {
                 shown(left));
     }
 
-    private static People shown(LedgerService.Several several) {
+    private static People shown(LedgerFigures.Several several) {
         return new People(
                 several.count(),
                 several.latest().stream()

@@ -16,9 +16,11 @@ import yoru.core.ledger.Order;
 import yoru.core.orders.Movement;
 import yoru.core.orders.OrderAccount;
 import yoru.server.ledger.FactDue;
+import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.FactsKept;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.RulebookPublished;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.Queue;
@@ -31,7 +33,9 @@ public class OrderBook {
     private static final int MOST_SURPLUS = 100;
 
     private final OrderTable orders;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
+    private final FactKeeper keeper;
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
     private final Queue queue;
@@ -39,13 +43,17 @@ public class OrderBook {
 
     OrderBook(
             OrderTable orders,
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
+            FactKeeper keeper,
             Rulebooks rulebooks,
             Catalogue catalogue,
             Queue queue,
             Clock clock) {
         this.orders = orders;
         this.ledger = ledger;
+        this.register = register;
+        this.keeper = keeper;
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
         this.queue = queue;
@@ -135,7 +143,7 @@ public class OrderBook {
     /** Makes the rows of some orders anew, while nobody keeps facts about them. */
     @Transactional
     public void lookAgain(List<String> ids) {
-        ids.stream().sorted().forEach(id -> ledger.holdBack("order " + id));
+        ids.stream().sorted().forEach(id -> keeper.holdBack("order " + id));
         refresh(ids);
     }
 
@@ -148,12 +156,12 @@ public class OrderBook {
         var things = catalogue.thingsToPost();
         var all =
                 ids.stream().distinct().flatMap(id -> known.order(id).stream()).toList();
-        var people = ledger.people(all.stream().map(Order::person).collect(Collectors.toSet()));
+        var people = register.people(all.stream().map(Order::person).collect(Collectors.toSet()));
         var rows = JsonNodeFactory.instance.arrayNode();
         var movements = JsonNodeFactory.instance.arrayNode();
         for (Order order : all) {
             var account = new OrderAccount(order, engine);
-            var person = Optional.ofNullable(people.get(order.person())).orElseGet(() -> ledger.know(order.person()));
+            var person = Optional.ofNullable(people.get(order.person())).orElseGet(() -> register.know(order.person()));
             rows.add(OrderRow.of(account, person.id(), things::contains));
             for (Movement movement : account.movements()) {
                 movements

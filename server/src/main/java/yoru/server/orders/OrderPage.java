@@ -33,7 +33,8 @@ import yoru.core.rulebook.Product;
 import yoru.server.deliveries.Confirmations;
 import yoru.server.deliveries.Confirmations.Confirmation;
 import yoru.server.ledger.FactWords;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.orders.OrderStory.OrderEvent;
 import yoru.server.systems.Catalogue;
@@ -42,7 +43,8 @@ import yoru.server.systems.Catalogue;
 @Service
 class OrderPage {
 
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final Catalogue catalogue;
     private final Confirmations confirmations;
@@ -50,13 +52,15 @@ class OrderPage {
     private final Clock clock;
 
     OrderPage(
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
             Rulebooks rulebooks,
             Catalogue catalogue,
             Confirmations confirmations,
             List<OrderStory> stories,
             Clock clock) {
         this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
         this.confirmations = confirmations;
@@ -154,7 +158,7 @@ class OrderPage {
     private OrderShown shown(Order order, Instant asOf, List<Fact> facts) {
         var now = rulebooks.current();
         var account = new OrderAccount(order, now.engine());
-        var person = ledger.person(order.person()).orElseThrow();
+        var person = register.person(order.person()).orElseThrow();
         var sums = account.sums();
         var things = catalogue.thingsToPost();
         var effects = effects(order, asOf);
@@ -248,7 +252,7 @@ class OrderPage {
     }
 
     private Opens opens(Access access) {
-        var person = ledger.person(access.person());
+        var person = register.person(access.person());
         return new Opens(
                 access.target().path(),
                 rulebooks.current().rulebook().title(access.target()),
@@ -294,7 +298,7 @@ class OrderPage {
         if (claim == null) {
             return new ShownSeat(seat.number(), null, null, null);
         }
-        var person = ledger.person(claim.person());
+        var person = register.person(claim.person());
         return new ShownSeat(
                 seat.number(),
                 person.map(it -> it.id()).orElse(null),

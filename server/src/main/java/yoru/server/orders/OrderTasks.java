@@ -6,7 +6,7 @@ import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import java.util.List;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.Queue;
 
@@ -22,7 +22,7 @@ class OrderTasks {
     private static final int AT_ONCE = 50;
 
     @Bean
-    OneTimeTask<Void> ordersAnew(OrderBook book, Rulebooks rulebooks, LedgerService ledger) {
+    OneTimeTask<Void> ordersAnew(OrderBook book, Rulebooks rulebooks, LedgerReader ledger) {
         return Tasks.oneTime(ANEW).onFailure(Queue.againSoon()).execute((task, context) -> {
             List<String> ids = task.getId().equals(ALL)
                     ? ledger.allOrders()

@@ -25,7 +25,7 @@ import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import yoru.core.rulebook.Target;
 import yoru.server.accounts.SignedIn;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Register;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.SearchWords;
 
@@ -40,7 +40,7 @@ class PeopleController {
     private final PersonPage page;
     private final PersonData data;
     private final PersonNotes notes;
-    private final LedgerService ledger;
+    private final Register register;
     private final Clock clock;
 
     PeopleController(
@@ -49,14 +49,14 @@ class PeopleController {
             PersonPage page,
             PersonData data,
             PersonNotes notes,
-            LedgerService ledger,
+            Register register,
             Clock clock) {
         this.people = people;
         this.file = file;
         this.page = page;
         this.data = data;
         this.notes = notes;
-        this.ledger = ledger;
+        this.register = register;
         this.clock = clock;
     }
 
@@ -153,7 +153,7 @@ class PeopleController {
     @Transactional
     public void note(
             @PathVariable long id, @Valid @RequestBody NewNote note, @AuthenticationPrincipal SignedIn operator) {
-        var person = ledger.person(id).orElseThrow(() -> ProblemException.notFound("No person " + id + "."));
+        var person = register.person(id).orElseThrow(() -> ProblemException.notFound("No person " + id + "."));
         notes.save(new PersonNote(person.id(), clock.instant(), operator.name(), note.text.strip()));
     }
 }

@@ -11,8 +11,10 @@ import tools.jackson.databind.node.ObjectNode;
 import yoru.core.ledger.Histories;
 import yoru.formats.ReasonsJson;
 import yoru.server.deliveries.DeliveryList;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.FactKeeper;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 
@@ -20,7 +22,8 @@ import yoru.server.platform.PersonForgotten;
 @Service
 class PersonData {
 
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final DeliveryList deliveries;
     private final PersonNotes notes;
@@ -28,13 +31,15 @@ class PersonData {
     private final Clock clock;
 
     PersonData(
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
             Rulebooks rulebooks,
             DeliveryList deliveries,
             PersonNotes notes,
             JsonMapper json,
             Clock clock) {
         this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.deliveries = deliveries;
         this.notes = notes;
@@ -49,7 +54,7 @@ class PersonData {
 
     @Transactional(readOnly = true)
     public Optional<ObjectNode> of(long id) {
-        return ledger.person(id).map(this::data);
+        return register.person(id).map(this::data);
     }
 
     private ObjectNode data(Person person) {
@@ -64,7 +69,7 @@ class PersonData {
         var facts = node.putArray("facts");
         all.facts().stream()
                 .filter(fact -> histories.isOnePerson(fact.subject(), person.key()))
-                .forEach(fact -> facts.add(LedgerService.event(fact)));
+                .forEach(fact -> facts.add(FactKeeper.event(fact)));
         var access = node.putArray("access");
         rulebooks
                 .current()

@@ -28,8 +28,9 @@ import yoru.server.announcements.Announcements;
 import yoru.server.deliveries.DeliveryList;
 import yoru.server.deliveries.DeliveryState;
 import yoru.server.ledger.FactWords;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 
 /** What there is to say about one person at one time, asked of the engine anew. */
@@ -38,7 +39,8 @@ class PersonPage {
 
     private static final String ACCOUNT = new Matter.Account().path();
 
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final DeliveryList deliveries;
     private final Announcements announcements;
@@ -46,13 +48,15 @@ class PersonPage {
     private final Clock clock;
 
     PersonPage(
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
             Rulebooks rulebooks,
             DeliveryList deliveries,
             Announcements announcements,
             PersonNotes notes,
             Clock clock) {
         this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.deliveries = deliveries;
         this.announcements = announcements;
@@ -128,7 +132,7 @@ class PersonPage {
     @Transactional(readOnly = true)
     public Optional<PersonShown> of(long id, @Nullable Instant at) {
         var asOf = Objects.requireNonNullElseGet(at, clock::instant);
-        return ledger.person(id).map(person -> shown(person, asOf));
+        return register.person(id).map(person -> shown(person, asOf));
     }
 
     private PersonShown shown(Person person, Instant asOf) {
@@ -184,7 +188,7 @@ class PersonPage {
     }
 
     private Optional<Known> known(String key) {
-        return ledger.person(key).map(it -> new Known(it.id(), it.key(), it.name()));
+        return register.person(key).map(it -> new Known(it.id(), it.key(), it.name()));
     }
 
     /** Why a target is closed for somebody, also one they never had. */
@@ -193,7 +197,7 @@ class PersonPage {
         var asOf = Objects.requireNonNullElseGet(at, clock::instant);
         var now = rulebooks.current();
         var explanation = new Explanation(now.rulebook(), now.number());
-        return ledger.person(id).map(person -> {
+        return register.person(id).map(person -> {
             var facts = ledger.concerning(person.key()).asOf(asOf);
             var history = Histories.of(facts).person(person.key());
             return new WhyNot(

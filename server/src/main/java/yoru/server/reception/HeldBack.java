@@ -14,8 +14,10 @@ import yoru.formats.FactReader;
 import yoru.server.desk.ActConsequences;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.FactWords;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.reception.HeldReport.State;
@@ -32,7 +34,9 @@ public class HeldBack {
 
     private final HeldReports reports;
     private final Reception reception;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
+    private final FactKeeper keeper;
     private final Rulebooks rulebooks;
     private final ActConsequences consequences;
     private final Journal journal;
@@ -41,7 +45,9 @@ public class HeldBack {
     HeldBack(
             HeldReports reports,
             Reception reception,
-            LedgerService ledger,
+            LedgerReader ledger,
+            Register register,
+            FactKeeper keeper,
             Rulebooks rulebooks,
             ActConsequences consequences,
             Journal journal,
@@ -49,6 +55,8 @@ public class HeldBack {
         this.reports = reports;
         this.reception = reception;
         this.ledger = ledger;
+        this.register = register;
+        this.keeper = keeper;
         this.rulebooks = rulebooks;
         this.consequences = consequences;
         this.journal = journal;
@@ -149,7 +157,7 @@ public class HeldBack {
     }
 
     private boolean decide(String about, State state, String words, String operator) {
-        ledger.holdBackAll(); // what waits may join people
+        keeper.holdBackAll(); // what waits may join people
         var waiting = reports.findByAboutAndStateOrderByHappenedAtAscIdAsc(about, State.HELD);
         if (waiting.isEmpty()) {
             return false;
@@ -167,7 +175,7 @@ public class HeldBack {
                 words + ": " + FactWords.title(FactReader.read(first.event())),
                 first.subject,
                 operator,
-                ledger.person(first.subject).map(person -> person.id()).orElse(null),
+                register.person(first.subject).map(person -> person.id()).orElse(null),
                 null));
         return true;
     }

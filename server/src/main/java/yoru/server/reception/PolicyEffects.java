@@ -19,7 +19,7 @@ import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Quantity;
 import yoru.server.ledger.LedgerFigures;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.orders.OrderBook;
 
@@ -33,7 +33,7 @@ class PolicyEffects {
     /** Beyond that many, who is in grace is not counted while somebody waits for the page. */
     private static final int MOST_COUNTED = 5_000;
 
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
     private final LedgerFigures figures;
     private final Rulebooks rulebooks;
     private final OrderBook orders;
@@ -42,7 +42,7 @@ class PolicyEffects {
     private final Clock clock;
 
     PolicyEffects(
-            LedgerService ledger,
+            LedgerReader ledger,
             LedgerFigures figures,
             Rulebooks rulebooks,
             OrderBook orders,
@@ -130,7 +130,7 @@ class PolicyEffects {
 
     private List<Several> several() {
         Map<String, Integer> buyers = figures.soldSeveral().stream()
-                .collect(Collectors.toMap(LedgerService.Sold::product, LedgerService.Sold::buyers));
+                .collect(Collectors.toMap(LedgerFigures.Sold::product, LedgerFigures.Sold::buyers));
         var products = rulebooks.current().rulebook().products();
         return Arrays.stream(Quantity.values())
                 .map(means -> {

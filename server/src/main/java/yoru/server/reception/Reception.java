@@ -15,8 +15,9 @@ import yoru.formats.Introductions;
 import yoru.formats.UnreadableException;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.FactWords;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.platform.Queue;
 import yoru.server.policies.SchoolPolicies;
 import yoru.server.reception.HeldReport.State;
@@ -28,7 +29,8 @@ import yoru.server.systems.Connections;
 public class Reception {
 
     private final Connections connections;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final FactKeeper keeper;
     private final SchoolPolicies policies;
     private final HeldReports held;
     private final Journal journal;
@@ -37,7 +39,8 @@ public class Reception {
 
     Reception(
             Connections connections,
-            LedgerService ledger,
+            LedgerReader ledger,
+            FactKeeper keeper,
             SchoolPolicies policies,
             HeldReports held,
             Journal journal,
@@ -45,6 +48,7 @@ public class Reception {
             Clock clock) {
         this.connections = connections;
         this.ledger = ledger;
+        this.keeper = keeper;
         this.policies = policies;
         this.held = held;
         this.journal = journal;
@@ -70,9 +74,9 @@ public class Reception {
     @Transactional(noRollbackFor = UnreadableException.class)
     public Fate receive(String connection, JsonNode event) {
         connections.heard(connection); // before anything else is locked
-        var fact = LedgerService.read(event);
+        var fact = FactKeeper.read(event);
         var about = about(fact);
-        ledger.waitFor(List.of(fact));
+        keeper.waitFor(List.of(fact));
         if (held.findBySourceAndEventId(fact.id().source(), fact.id().id()).isPresent()) {
             return Fate.KNOWN_ALREADY;
         }
@@ -125,7 +129,7 @@ public class Reception {
      */
     void letIn(HeldReport report, @Nullable String by) {
         var event = report.event();
-        take(report.connectionId, LedgerService.read(event), event);
+        take(report.connectionId, FactKeeper.read(event), event);
         report.become(State.RELEASED, clock.instant(), by);
     }
 
@@ -143,7 +147,7 @@ public class Reception {
     }
 
     private Fate take(String connection, Fact fact, JsonNode event) {
-        var fate = Fate.valueOf(ledger.keep(connection, event).name());
+        var fate = Fate.valueOf(keeper.keep(connection, event).name());
         if (fate == Fate.KEPT) {
             policies.inForce()
                     .joins(fact.subject(), Introductions.read(event))
@@ -160,7 +164,7 @@ public class Reception {
         report.source = fact.id().source();
         report.eventId = fact.id().id();
         report.subject = fact.subject();
-        report.name = LedgerService.nameIn(event);
+        report.name = FactKeeper.nameIn(event);
         report.happenedAt = fact.time();
         report.receivedAt = clock.instant();
         report.body = event.toString();

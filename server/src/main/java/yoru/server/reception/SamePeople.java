@@ -12,7 +12,8 @@ import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
 import yoru.core.policies.Policies;
 import yoru.core.policies.Policies.Introduction;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.FactKeeper;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.policies.SchoolPolicies;
 
 /** Keys under which a system knows somebody whose address it has verified, and who is known by that address too. */
@@ -24,12 +25,14 @@ class SamePeople {
 
     private static final String SOURCE = "/policies";
 
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final FactKeeper keeper;
     private final SchoolPolicies policies;
     private final Clock clock;
 
-    SamePeople(LedgerService ledger, SchoolPolicies policies, Clock clock) {
+    SamePeople(LedgerReader ledger, FactKeeper keeper, SchoolPolicies policies, Clock clock) {
         this.ledger = ledger;
+        this.keeper = keeper;
         this.policies = policies;
         this.clock = clock;
     }
@@ -47,7 +50,7 @@ class SamePeople {
                 .toList();
     }
 
-    private static Optional<Pair> pair(LedgerService.Verified one) {
+    private static Optional<Pair> pair(LedgerReader.Verified one) {
         return new Introduction(false, Optional.of(one.address()))
                 .sameAs(one.subject())
                 .map(address -> new Pair(one.subject(), address));
@@ -57,7 +60,7 @@ class SamePeople {
     @Transactional
     public void joinByPolicy(String subject) {
         if (policies.inForce().joining() == Policies.Joining.SAME_VERIFIED_ADDRESS) {
-            ledger.holdBackAll();
+            keeper.holdBackAll();
             join(ledger.verified(subject), BY_POLICY);
         }
     }
@@ -65,7 +68,7 @@ class SamePeople {
     /** Joins all of them who are there now. @return how many they were */
     @Transactional
     public int joinAll(String operator) {
-        ledger.holdBackAll();
+        keeper.holdBackAll();
         return join(
                 ledger.verified().stream()
                         .filter(one -> pair(one)
@@ -76,11 +79,11 @@ class SamePeople {
     }
 
     /** Joins each subject with the person of the address that was verified last. */
-    private int join(List<LedgerService.Verified> verified, String actor) {
+    private int join(List<LedgerReader.Verified> verified, String actor) {
         Map<String, Pair> last = new LinkedHashMap<>();
         verified.forEach(one -> pair(one).ifPresent(pair -> last.put(pair.subject, pair)));
         last.values()
-                .forEach(pair -> ledger.keepByHand(
+                .forEach(pair -> keeper.keepByHand(
                         actor,
                         new Fact(
                                 new FactId(SOURCE, "verified " + pair.subject + " " + pair.address),

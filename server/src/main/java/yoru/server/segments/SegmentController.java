@@ -25,7 +25,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.server.accounts.SignedIn;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.people.PeopleFile;
 import yoru.server.platform.ProblemException;
@@ -39,21 +39,16 @@ class SegmentController {
     private final Segments segments;
     private final TagRuns runs;
     private final PeopleFile people;
-    private final LedgerService ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final Clock clock;
 
     SegmentController(
-            Segments segments,
-            TagRuns runs,
-            PeopleFile people,
-            LedgerService ledger,
-            Rulebooks rulebooks,
-            Clock clock) {
+            Segments segments, TagRuns runs, PeopleFile people, Register register, Rulebooks rulebooks, Clock clock) {
         this.segments = segments;
         this.runs = runs;
         this.people = people;
-        this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.clock = clock;
     }
@@ -109,7 +104,7 @@ class SegmentController {
     @PostMapping("/api/segments/look")
     WhoIsIn look(@Valid @RequestBody SegmentSheet segment, @RequestParam(required = false) @Nullable Instant at) {
         var keys = segments.people(segment.segment(), at(at));
-        var known = ledger.people(keys.subList(0, Math.min(SHOWN, keys.size())));
+        var known = register.people(keys.subList(0, Math.min(SHOWN, keys.size())));
         return new WhoIsIn(
                 keys.size(),
                 keys.stream()

@@ -12,7 +12,8 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.ledger.ByCodePoint;
 import yoru.core.segments.Segment;
 import yoru.core.segments.Selection;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Register;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
 
@@ -21,14 +22,22 @@ import yoru.server.platform.ProblemException;
 public class Segments {
 
     private final SavedSegments saved;
-    private final LedgerService ledger;
+    private final LedgerReader ledger;
+    private final Register register;
     private final Rulebooks rulebooks;
     private final JsonMapper json;
     private final Clock clock;
 
-    Segments(SavedSegments saved, LedgerService ledger, Rulebooks rulebooks, JsonMapper json, Clock clock) {
+    Segments(
+            SavedSegments saved,
+            LedgerReader ledger,
+            Register register,
+            Rulebooks rulebooks,
+            JsonMapper json,
+            Clock clock) {
         this.saved = saved;
         this.ledger = ledger;
+        this.register = register;
         this.rulebooks = rulebooks;
         this.json = json;
         this.clock = clock;
@@ -95,7 +104,7 @@ public class Segments {
     @Transactional(readOnly = true)
     public List<String> people(Segment segment, Instant asOf) {
         var selection = new Selection(rulebooks.current().engine(), asOf);
-        Map<String, String> names = ledger.names();
+        Map<String, String> names = register.names();
         var found = new ArrayList<String>();
         ledger.walkEverybody(asOf, history -> {
             if (selection.has(segment, history, names.getOrDefault(history.person(), ""))) {

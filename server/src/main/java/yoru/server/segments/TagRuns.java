@@ -19,7 +19,7 @@ import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.FactKeeper;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
@@ -35,15 +35,15 @@ public class TagRuns {
     private static final int SHOWN = 5;
 
     private final TagRunTable runs;
-    private final LedgerService ledger;
+    private final FactKeeper keeper;
     private final Journal journal;
     private final Queue queue;
     private final JsonMapper json;
     private final Clock clock;
 
-    TagRuns(TagRunTable runs, LedgerService ledger, Journal journal, Queue queue, JsonMapper json, Clock clock) {
+    TagRuns(TagRunTable runs, FactKeeper keeper, Journal journal, Queue queue, JsonMapper json, Clock clock) {
         this.runs = runs;
-        this.ledger = ledger;
+        this.keeper = keeper;
         this.journal = journal;
         this.queue = queue;
         this.json = json;
@@ -82,7 +82,7 @@ public class TagRuns {
      */
     @Transactional
     public ShownRun start(String key, String title, String tag, boolean putOn, List<String> people, String operator) {
-        ledger.holdBack("run " + key);
+        keeper.holdBack("run " + key);
         var known = runs.findById(key);
         if (known.isPresent()) {
             return shown(known.get());
@@ -118,7 +118,7 @@ public class TagRuns {
                     person,
                     run.startedAt,
                     run.putOn ? new Happening.TagAdded(run.tag) : new Happening.TagRemoved(run.tag));
-            ledger.keepByHand(run.startedBy, tagged);
+            keeper.keepByHand(run.startedBy, tagged);
             runs.isDone(id, person);
         }
         run.done += next.size();

@@ -24,7 +24,7 @@ import yoru.server.drift.Checks;
 import yoru.server.findings.SchoolFindings;
 import yoru.server.findings.SchoolFindings.ShownFinding;
 import yoru.server.intake.Untaken;
-import yoru.server.ledger.LedgerService;
+import yoru.server.ledger.LedgerFigures;
 import yoru.server.orders.OrderBook;
 import yoru.server.reception.HeldBack;
 import yoru.server.systems.Connection;
@@ -37,7 +37,7 @@ class TodayController {
     private static final Duration SOON = Duration.ofDays(14);
 
     private final Connections connections;
-    private final LedgerService ledger;
+    private final LedgerFigures sales;
     private final SchoolFindings findings;
     private final DeliveryList deliveries;
     private final DeliveryFigures figures;
@@ -51,7 +51,7 @@ class TodayController {
 
     TodayController(
             Connections connections,
-            LedgerService ledger,
+            LedgerFigures sales,
             SchoolFindings findings,
             DeliveryList deliveries,
             DeliveryFigures figures,
@@ -63,7 +63,7 @@ class TodayController {
             Charges charges,
             Clock clock) {
         this.connections = connections;
-        this.ledger = ledger;
+        this.sales = sales;
         this.findings = findings;
         this.deliveries = deliveries;
         this.figures = figures;
@@ -134,12 +134,12 @@ class TodayController {
     public Today today() {
         var now = clock.instant();
         var yesterday = now.minus(Duration.ofDays(1));
-        var count = ledger.since(yesterday);
+        var count = sales.since(yesterday);
         var windows = openings.between(yesterday, now);
         var failing = deliveries.failing();
         var tallies = figures.tally();
         return new Today(
-                ledger.lastSale().orElse(null),
+                sales.lastSale().orElse(null),
                 failing(failing),
                 figures.untried().stream()
                         .map(it -> new Untried(

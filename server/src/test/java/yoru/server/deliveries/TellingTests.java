@@ -28,8 +28,8 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Matter;
 import yoru.server.journal.Journal;
-import yoru.server.ledger.LedgerService;
 import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
 import yoru.server.platform.Queue;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connection;
@@ -54,7 +54,7 @@ class TellingTests {
             Map.of(Gates.PER_SECOND, "0"));
 
     private final DeliveryTable table = mock();
-    private final LedgerService ledger = mock();
+    private final Register register = mock();
     private final Connections connections = mock();
     private final Connectors connectors = mock();
     private final Connector connector = mock();
@@ -63,7 +63,7 @@ class TellingTests {
             table,
             connections,
             connectors,
-            ledger,
+            register,
             mock(Matters.class),
             mock(Journal.class),
             gates,
@@ -96,7 +96,7 @@ class TellingTests {
         Person person = mock();
         when(person.key()).thenReturn("ada@post.example");
         when(person.name()).thenReturn("Ada");
-        when(ledger.person(LANE.person())).thenReturn(Optional.of(person));
+        when(register.person(LANE.person())).thenReturn(Optional.of(person));
         when(table.version(anyString(), anyLong())).thenReturn(Optional.of(LANE.version()));
         when(table.claim(anyString(), anyLong(), any(), any())).thenReturn(1);
         when(table.waiting(anyString(), anyLong(), any())).thenAnswer(call -> List.of(delivery("a"), delivery("b")));
@@ -122,7 +122,7 @@ class TellingTests {
 
     @Test
     void whereAnAnswerCannotBeNotedItsPlaceIsGivenBackOnce() {
-        doThrow(new DataAccessResourceFailureException("away")).when(ledger).lock(anyLong());
+        doThrow(new DataAccessResourceFailureException("away")).when(register).lock(anyLong());
         IntStream.range(0, 3 * AT_ONCE)
                 .forEach(n -> assertThatThrownBy(() -> telling.tell(LANE)).hasMessage("away"));
         assertThat(room()).isEqualTo(AT_ONCE);
