@@ -3,7 +3,6 @@ package yoru.server.access;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
-import java.util.function.LongConsumer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
@@ -11,6 +10,7 @@ import org.springframework.stereotype.Component;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.FactsKept;
 import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.mapping.RulebookPublished;
 import yoru.server.mapping.Rulebooks;
@@ -23,6 +23,8 @@ class AccessTasks {
 
     private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
     private static final TaskDescriptor<Void> AFTER_PUBLISH = TaskDescriptor.of("after-publish");
+    private static final int AT_A_TIME = 100;
+
     private static final TaskDescriptor<Void> FILL = TaskDescriptor.of("fill-system");
 
     /** Puts the work into the queue in the transaction that makes it necessary. */
@@ -74,29 +76,29 @@ class AccessTasks {
     }
 
     /**
-     * Whom the rulebook can concern, one person at a time, so that nobody waits for all; begun again from the start if
-     * the server dies.
+     * Whom the rulebook can concern, so many in one transaction that nobody waits for long; begun again from the start if the
+     * server dies.
      */
     @Bean
     OneTimeTask<Void> afterPublish(Recompute recompute, Rulebooks rulebooks, LedgerReader ledger, Register register) {
         return Tasks.oneTime(AFTER_PUBLISH).onFailure(Queue.againSoon()).execute((task, context) -> {
-            var concern = rulebooks.concernOf(Integer.parseInt(task.getId()));
-            ledger.concernedBy(concern)
-                    .forEach(key -> register.person(key).ifPresent(it -> recompute.person(it.id(), null)));
+            var keys = ledger.concernedBy(rulebooks.concernOf(Integer.parseInt(task.getId())));
+            for (int from = 0; from < keys.size(); from += AT_A_TIME) {
+                var some = keys.subList(from, Math.min(keys.size(), from + AT_A_TIME));
+                var ids =
+                        register.people(some).values().stream().map(Person::id).toList();
+                recompute.people(ids).forEach(id -> recompute.person(id, null));
+            }
         });
     }
 
     /** A system that was switched on is told about everybody. */
     @Bean
     OneTimeTask<Void> fillSystem(Recompute recompute, Register register) {
-        return Tasks.oneTime(FILL)
-                .onFailure(Queue.againSoon())
-                .execute((task, context) -> forEverybody(register, id -> recompute.tellAll(task.getId(), id)));
-    }
-
-    private static void forEverybody(Register register, LongConsumer act) {
-        for (var ids = register.peopleAfter(0); !ids.isEmpty(); ids = register.peopleAfter(ids.getLast())) {
-            ids.forEach(act::accept);
-        }
+        return Tasks.oneTime(FILL).onFailure(Queue.againSoon()).execute((task, context) -> {
+            for (var ids = register.peopleAfter(0); !ids.isEmpty(); ids = register.peopleAfter(ids.getLast())) {
+                recompute.tellAll(task.getId(), ids).forEach(id -> recompute.tellAll(task.getId(), id));
+            }
+        });
     }
 }

@@ -4,6 +4,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Objects;
@@ -15,7 +16,8 @@ import org.jspecify.annotations.Nullable;
 class Opening {
 
     @Id
-    @GeneratedValue(strategy = GenerationType.IDENTITY)
+    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "opening_id")
+    @SequenceGenerator(name = "opening_id", sequenceName = "opening_id_seq", allocationSize = 50)
     @Nullable
     Long id;
 

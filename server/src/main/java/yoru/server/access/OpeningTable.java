@@ -2,6 +2,7 @@ package yoru.server.access;
 
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.Collection;
 import java.util.List;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Modifying;
@@ -9,11 +10,11 @@ import org.springframework.data.jpa.repository.Query;
 
 interface OpeningTable extends JpaRepository<Opening, Long> {
 
-    List<Opening> findByPersonIdOrderByTargetAscOpensAtAsc(long personId);
+    List<Opening> findByPersonIdInOrderByTargetAscOpensAtAsc(Collection<Long> people);
 
     @Modifying
-    @Query("delete from Opening o where o.personId = :personId")
-    void deleteOf(long personId);
+    @Query("delete from Opening o where o.personId in :people")
+    void deleteOf(Collection<Long> people);
 
     @Query(value = """
                     select day, sum(opened) as opened, sum(ended) as ended from (

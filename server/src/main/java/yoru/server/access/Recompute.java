@@ -4,14 +4,17 @@ import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import yoru.core.access.Access;
 import yoru.core.ledger.Histories;
 import yoru.core.moves.Moves;
 import yoru.core.moves.Turn;
@@ -20,6 +23,7 @@ import yoru.core.moves.Wishes;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.server.announcements.Announcements;
+import yoru.server.announcements.Announcements.Turned;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
@@ -75,32 +79,73 @@ public class Recompute {
     }
 
     /**
-     * One person, from all their facts. The row of the person is locked, so that two servers never do it at once, and
-     * the facts are read after that.
+     * One person, from all their facts.
      *
      * @param cause the fact that made it necessary, none = the hour or another rulebook
      */
     @Transactional
     public void person(long id, @Nullable Long cause) {
-        var person = register.lock(id).orElseThrow();
+        lookOver(register.lock(id).stream().toList(), cause);
+    }
+
+    /**
+     * Many at once, because of the hour or another rulebook.
+     *
+     * @return those whom somebody else was at, and who were left out
+     */
+    @Transactional
+    public List<Long> people(Collection<Long> ids) {
+        var free = register.lockFree(ids);
+        lookOver(free, null);
+        return busy(ids, free);
+    }
+
+    private static List<Long> busy(Collection<Long> ids, List<Person> free) {
+        var found = free.stream().map(Person::id).collect(Collectors.toSet());
+        return ids.stream().filter(id -> !found.contains(id)).toList();
+    }
+
+    /**
+     * The rows of the people are locked, so that two servers never look over one of them at once, and their facts are read
+     * after that.
+     */
+    private void lookOver(List<Person> people, @Nullable Long cause) {
+        var ids = people.stream().map(Person::id).toList();
         var current = rulebooks.current();
-        var facts = ledger.concerning(person.key());
+        var turns = new Turns(current.engine(), landscapes.current(), Recompute::asKept);
+        var facts = ledger.concerning(people.stream().map(Person::key).toList());
         var now = clock.instant();
-        var before = standings.findByPersonId(id);
-        var turn = new Turns(current.engine(), landscapes.current(), Recompute::asKept)
-                .of(
-                        Histories.of(facts.asOf(now)).person(person.key()),
-                        facts,
-                        before.stream().map(Standing::told).toList(),
-                        section -> wasKnown(section, before, current),
-                        now);
-        keepWindows(person, turn.access());
-        keepStandings(person, turn, before, current);
-        note(person, turn.moves(), current.rulebook(), cause);
-        deliveries.want(id, turn.wishes(), cause);
-        announcements.announce(person, turn, cause);
-        turn.next()
-                .ifPresent(time -> queue.at(WAKE, id + "@" + time, asKept(time).plus(1, ChronoUnit.MICROS)));
+        var histories = Histories.of(facts.asOf(now));
+        var standing = standings.findByPersonIdIn(ids).stream().collect(Collectors.groupingBy(it -> it.personId));
+        var turned = new ArrayList<Turned>();
+        for (Person person : people) {
+            var before = standing.getOrDefault(person.id(), List.of());
+            var turn = turns.of(
+                    histories.person(person.key()),
+                    facts,
+                    before.stream().map(Standing::told).toList(),
+                    section -> wasKnown(section, before, current),
+                    now);
+            keepStandings(person, turn, before, current);
+            turned.add(new Turned(person, turn, cause));
+        }
+        keepWindows(ids, turned);
+        journal.writeAll(
+                turned.stream().flatMap(it -> lines(it, current.rulebook())).toList());
+        deliveries.want(turned.stream()
+                .map(it -> new Deliveries.Wanted(it.person().id(), it.turn().wishes(), cause))
+                .toList());
+        announcements.announce(turned);
+        wake(turned);
+    }
+
+    private void wake(List<Turned> turned) {
+        Map<String, Instant> times = new LinkedHashMap<>();
+        turned.forEach(it -> it.turn()
+                .next()
+                .ifPresent(time ->
+                        times.put(it.person().id() + "@" + time, asKept(time).plus(1, ChronoUnit.MICROS))));
+        queue.at(WAKE, times);
     }
 
     /** Whether all rulebooks by which something was told knew a section. */
@@ -112,39 +157,77 @@ public class Recompute {
     }
 
     /**
-     * Has a system that was off told what it missed about a person: what should be so there, what no longer should, and
-     * what was on its way when it was switched off. What it was told already is not said again.
+     * Has a system that was off told what it missed about people: what should be so there, what no longer should, and what
+     * was on its way when it was switched off. What it was told already is not said again.
+     *
+     * @return those whom somebody else was at, and who were left out
      */
     @Transactional
-    public void tellAll(String connection, long id) {
-        var _ = register.lock(id).orElseThrow();
-        var open = standings.findByPersonId(id).stream().map(Standing::told).toList();
-        var zone = rulebooks.current().rulebook().school().zone();
-        deliveries.want(
-                id,
-                new Wishes(landscapes.current(), zone).ofSystem(connection, open, deliveries.toldOpen(connection, id)),
-                null);
-        deliveries.resume(connection, id);
+    public List<Long> tellAll(String connection, Collection<Long> ids) {
+        var free = register.lockFree(ids);
+        tellAll(connection, free);
+        return busy(ids, free);
     }
 
-    private void keepWindows(Person person, List<Access> access) {
-        var known = openings.findByPersonIdOrderByTargetAscOpensAtAsc(person.id());
-        var windows = access.stream()
-                .map(one -> new Opening(
+    /** The same of one. */
+    @Transactional
+    public void tellAll(String connection, long id) {
+        tellAll(connection, register.lock(id).stream().toList());
+    }
+
+    private void tellAll(String connection, List<Person> people) {
+        var ids = people.stream().map(Person::id).toList();
+        var standing = standings.findByPersonIdIn(ids).stream().collect(Collectors.groupingBy(it -> it.personId));
+        var wishes = new Wishes(
+                landscapes.current(), rulebooks.current().rulebook().school().zone());
+        var toldOpen = deliveries.toldOpen(connection, ids);
+        deliveries.want(people.stream()
+                .map(person -> new Deliveries.Wanted(
                         person.id(),
-                        one.target().path(),
-                        asKept(one.window().start()),
-                        one.window().end().map(Recompute::asKept).orElse(null),
-                        one.renews()))
-                .toList();
-        boolean same = known.size() == windows.size();
-        for (int i = 0; same && i < known.size(); i++) {
-            same = known.get(i).isSameAs(windows.get(i));
+                        wishes.ofSystem(
+                                connection,
+                                standing.getOrDefault(person.id(), List.of()).stream()
+                                        .map(Standing::told)
+                                        .toList(),
+                                toldOpen.getOrDefault(person.id(), List.of())),
+                        null))
+                .toList());
+        deliveries.resume(connection, ids);
+    }
+
+    private void keepWindows(Collection<Long> ids, List<Turned> turned) {
+        var known = openings.findByPersonIdInOrderByTargetAscOpensAtAsc(ids).stream()
+                .collect(Collectors.groupingBy(it -> it.personId));
+        var outdated = new ArrayList<Long>();
+        var windows = new ArrayList<Opening>();
+        for (Turned it : turned) {
+            long id = it.person().id();
+            var now = it.turn().access().stream()
+                    .map(one -> new Opening(
+                            id,
+                            one.target().path(),
+                            asKept(one.window().start()),
+                            one.window().end().map(Recompute::asKept).orElse(null),
+                            one.renews()))
+                    .toList();
+            var before = known.getOrDefault(id, List.of());
+            if (!areSame(before, now)) {
+                outdated.add(id);
+                windows.addAll(now);
+            }
         }
-        if (!same) {
-            openings.deleteOf(person.id());
+        if (!outdated.isEmpty()) {
+            openings.deleteOf(outdated);
             openings.saveAll(windows);
         }
+    }
+
+    private static boolean areSame(List<Opening> before, List<Opening> now) {
+        boolean same = before.size() == now.size();
+        for (int i = 0; same && i < before.size(); i++) {
+            same = before.get(i).isSameAs(now.get(i));
+        }
+        return same;
     }
 
     private void keepStandings(Person person, Turn turn, List<Standing> before, InForce current) {
@@ -160,21 +243,24 @@ public class Recompute {
                 .forEach(it -> standings.save(new Standing(person.id(), it.target(), it.howLong(), current.number())));
     }
 
-    private void note(Person person, Moves moves, Rulebook rulebook, @Nullable Long cause) {
-        moves.opened().stream()
-                .filter(Moves.Opened::isNews)
-                .forEach(it -> journal(Kind.OPENED, "Access opened", rulebook.title(it.target()), person, cause));
-        moves.ended().stream()
-                .filter(Moves.Ended::isNews)
-                .forEach(it -> journal(Kind.ENDED, "Access ended", rulebook.title(it.target()), person, cause));
+    private static Stream<Journal.Line> lines(Turned turned, Rulebook rulebook) {
+        var moves = turned.turn().moves();
+        return Stream.concat(
+                moves.opened().stream()
+                        .filter(Moves.Opened::isNews)
+                        .map(it -> line(Kind.OPENED, "Access opened", rulebook.title(it.target()), turned)),
+                moves.ended().stream()
+                        .filter(Moves.Ended::isNews)
+                        .map(it -> line(Kind.ENDED, "Access ended", rulebook.title(it.target()), turned)));
+    }
+
+    private static Journal.Line line(Kind kind, String title, String target, Turned turned) {
+        var person = turned.person();
+        return new Journal.Line(kind, title, person.name() + " · " + target, null, person.id(), turned.cause());
     }
 
     /** The database keeps microseconds; what is compared with it later must be cut off the same way. */
     private static Instant asKept(Instant instant) {
         return instant.truncatedTo(ChronoUnit.MICROS);
-    }
-
-    private void journal(Kind kind, String title, String target, Person person, @Nullable Long cause) {
-        journal.write(new Journal.Line(kind, title, person.name() + " · " + target, null, person.id(), cause));
     }
 }

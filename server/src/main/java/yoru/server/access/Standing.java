@@ -4,6 +4,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
@@ -17,7 +18,8 @@ import yoru.core.rulebook.Target;
 class Standing {
 
     @Id
-    @GeneratedValue(strategy = GenerationType.IDENTITY)
+    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "standing_id")
+    @SequenceGenerator(name = "standing_id", sequenceName = "standing_id_seq", allocationSize = 50)
     @Nullable
     Long id;
 

@@ -10,6 +10,8 @@ interface AnnouncementTable extends JpaRepository<Announcement, Long> {
 
     List<Announcement> findByPersonIdOrderById(long personId);
 
+    List<Announcement> findByPersonIdInOrderById(Collection<Long> people);
+
     @Modifying
     @Query("delete from Announcement a where a.personId = :person and a.target in :targets")
     void forget(long person, Collection<String> targets);

@@ -2,6 +2,7 @@ package yoru.server.announcements;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -84,9 +85,38 @@ public class Announcements {
                 .findFirst();
     }
 
-    /** What has become of one person at one moment; the person is locked. */
+    /**
+     * What has become of somebody.
+     *
+     * @param cause the fact that made it necessary, none = the hour or another rulebook
+     */
+    public record Turned(Person person, Turn turn, @Nullable Long cause) {}
+
+    /** What has become of people at one moment; they are locked. */
     @Transactional
-    public void announce(Person person, Turn turn, @Nullable Long cause) {
+    public void announce(Collection<Turned> turned) {
+        for (Turned it : turned) {
+            announce(it.person, it.turn, it.cause);
+        }
+        var concerned = turned.stream()
+                .filter(it ->
+                        !it.turn.news().isEmpty() || !it.turn.moves().changed().isEmpty())
+                .toList();
+        if (concerned.isEmpty()) {
+            return;
+        }
+        var waiting = table
+                .findByPersonIdInOrderById(
+                        concerned.stream().map(it -> it.person.id()).toList())
+                .stream()
+                .collect(Collectors.groupingBy(it -> it.personId));
+        concerned.forEach(it -> tellWhatIsConfirmed(
+                it.person,
+                waiting.getOrDefault(it.person.id(), List.of()),
+                it.turn.moves().changed()));
+    }
+
+    private void announce(Person person, Turn turn, @Nullable Long cause) {
         var moves = turn.moves();
         if (!moves.ended().isEmpty()) {
             table.forget(
@@ -106,23 +136,22 @@ public class Announcements {
         moves.ended().stream()
                 .filter(Moves.Ended::isNews)
                 .forEach(it -> event(person, "yoru.access.ended", it.target(), null, cause));
-        if (!turn.news().isEmpty() || !moves.changed().isEmpty()) {
-            tellWhatIsConfirmed(person, moves.changed());
-        }
     }
 
     /** A letter may now be true that was not before. */
     @EventListener
     void on(Settled settled) {
-        tellWhatIsConfirmed(register.person(settled.person()).orElseThrow(), List.of());
+        var waiting = table.findByPersonIdOrderById(settled.person());
+        if (!waiting.isEmpty()) {
+            tellWhatIsConfirmed(register.person(settled.person()).orElseThrow(), waiting, List.of());
+        }
     }
 
     /**
      * Of what opened together, waits until every system has answered, and tells what was confirmed. What a system does not
      * take is left out, and told by itself should it be confirmed after all.
      */
-    private void tellWhatIsConfirmed(Person person, List<Told> changed) {
-        var waiting = table.findByPersonIdOrderById(person.id());
+    private void tellWhatIsConfirmed(Person person, List<Announcement> waiting, List<Told> changed) {
         for (Told told : changed) {
             waiting.stream().filter(it -> it.target().equals(told.target())).forEach(it -> {
                 it.until = told.howLong().endOrNone();

@@ -4,17 +4,19 @@ import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.node.JsonNodeFactory;
 import yoru.core.access.HowLong;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
@@ -55,29 +57,45 @@ public class Deliveries {
             DeliveryState state) {}
 
     /** What of one person a system is told about. */
-    private record About(String system, String matter) {}
+    private record About(long person, String system, String matter) {}
 
-    /** Has systems told in the transaction at hand what they were not told yet, in this order. */
+    private record LaneKey(String connection, long person) {}
+
+    /**
+     * What systems are to be told of one person.
+     *
+     * @param fact from which it follows; none = from none
+     */
+    public record Wanted(
+            long person, List<Wish> wishes, @Nullable Long fact) {}
+
+    /** Has systems told in the transaction at hand what they were not told yet, of each person in this order. */
     @Transactional
-    public void want(long person, List<Wish> wishes, @Nullable Long fact) {
-        if (wishes.isEmpty()) {
+    public void want(Collection<Wanted> wanted) {
+        var people = wanted.stream()
+                .filter(it -> !it.wishes.isEmpty())
+                .map(Wanted::person)
+                .toList();
+        if (people.isEmpty()) {
             return;
         }
         Map<About, Delivery> told = new HashMap<>();
-        table.states(person).forEach(it -> told.put(new About(it.connectionId, it.matter), it));
-        var systems = new LinkedHashSet<String>();
-        for (Wish wish : wishes) {
-            var about = new About(wish.system(), wish.matter().path());
-            var last = Optional.ofNullable(told.get(about));
-            if (wish.isNewsAfter(last.map(Delivery::wish))) {
-                var delivery =
-                        last.orElseGet(() -> new Delivery(wish.system(), person, wish.matter(), clock.instant()));
-                delivery.want(wish.isOpen(), wish.howLong(), wish.said(), fact, clock.instant());
-                told.put(about, table.save(delivery));
-                systems.add(wish.system());
+        table.states(people).forEach(it -> told.put(new About(it.personId, it.connectionId, it.matter), it));
+        var lanes = new LinkedHashSet<LaneKey>();
+        for (Wanted one : wanted) {
+            for (Wish wish : one.wishes) {
+                var about = new About(one.person, wish.system(), wish.matter().path());
+                var last = Optional.ofNullable(told.get(about));
+                if (wish.isNewsAfter(last.map(Delivery::wish))) {
+                    var delivery = last.orElseGet(
+                            () -> new Delivery(wish.system(), one.person, wish.matter(), clock.instant()));
+                    delivery.want(wish.isOpen(), wish.howLong(), wish.said(), one.fact, clock.instant());
+                    told.put(about, table.save(delivery));
+                    lanes.add(new LaneKey(wish.system(), one.person));
+                }
             }
         }
-        systems.forEach(system -> enqueue(system, person));
+        enqueue(lanes);
     }
 
     /** Has a system told that somebody should not have something, whatever it was told before. */
@@ -97,22 +115,26 @@ public class Deliveries {
         find(connection, person, new Matter.Access(target)).ifPresent(this::again);
     }
 
-    /** What a system was told that a person should have. */
+    /** What a system was told that people should have. */
     @Transactional(readOnly = true)
-    public List<Target> toldOpen(String connection, long person) {
-        return table.states(person).stream()
-                .filter(delivery -> delivery.connectionId.equals(connection) && delivery.open)
-                .flatMap(delivery ->
-                        delivery.matter() instanceof Matter.Access it ? Stream.of(it.target()) : Stream.empty())
-                .toList();
+    public Map<Long, List<Target>> toldOpen(String connection, Collection<Long> people) {
+        Map<Long, List<Target>> open = new HashMap<>();
+        for (Delivery delivery : table.states(people)) {
+            if (delivery.connectionId.equals(connection)
+                    && delivery.open
+                    && delivery.matter() instanceof Matter.Access it) {
+                open.computeIfAbsent(delivery.personId, id -> new ArrayList<>()).add(it.target());
+            }
+        }
+        return open;
     }
 
-    /** Puts what waits for a system about a person into the queue again; while a system is off it leaves the queue. */
+    /** Puts what waits for a system about people into the queue again; while a system is off it leaves the queue. */
     @Transactional
-    public void resume(String connection, long person) {
-        if (!table.waiting(connection, person, DeliveryState.WAITING).isEmpty()) {
-            enqueue(connection, person);
-        }
+    public void resume(String connection, Collection<Long> people) {
+        enqueue(table.waiting(connection, people, DeliveryState.WAITING).stream()
+                .map(person -> new LaneKey(connection, person))
+                .toList());
     }
 
     /**
@@ -144,9 +166,21 @@ public class Deliveries {
     }
 
     private void enqueue(String connection, long person) {
+        enqueue(List.of(new LaneKey(connection, person)));
+    }
+
+    private void enqueue(Collection<LaneKey> lanes) {
+        if (lanes.isEmpty()) {
+            return;
+        }
         table.flush();
-        int version = table.newVersion(connection, person);
-        queue.now(TELL, new Lane(connection, person, version).toString());
+        var rows = JsonNodeFactory.instance.arrayNode();
+        lanes.forEach(it -> rows.addObject().put("connection", it.connection).put("person", it.person));
+        queue.now(
+                TELL,
+                table.newVersions(rows.toString()).stream()
+                        .map(it -> new Lane(it.getConnection(), it.getPerson(), it.getVersion()).toString())
+                        .toList());
     }
 
     /** Whether every system has answered all that it was told about somebody. */

@@ -6,6 +6,7 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Objects;
@@ -26,7 +27,8 @@ import yoru.server.systems.Trouble;
 class Delivery {
 
     @Id
-    @GeneratedValue(strategy = GenerationType.IDENTITY)
+    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "delivery_id")
+    @SequenceGenerator(name = "delivery_id", sequenceName = "delivery_id_seq", allocationSize = 50)
     @Nullable
     Long id;
 

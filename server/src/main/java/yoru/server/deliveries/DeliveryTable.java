@@ -25,9 +25,9 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
     /** All but letters and events. */
     @Query("""
             select d from Delivery d
-            where d.personId = :person and d.matter not like 'letter/%' and d.matter not like 'event/%'
+            where d.personId in :people and d.matter not like 'letter/%' and d.matter not like 'event/%'
             order by d.matter""")
-    List<Delivery> states(long person);
+    List<Delivery> states(Collection<Long> people);
 
     @Query(
             "select d from Delivery d where d.personId = :person and d.matter like 'letter/%' order by d.wantedAt desc, d.id desc")
@@ -52,6 +52,12 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             select d from Delivery d where d.connectionId = :connection and d.personId = :person and d.status = :waiting
             order by case when d.matter = 'account' then 0 else 1 end, d.wantedAt, d.id""")
     List<Delivery> waiting(String connection, long person, DeliveryState waiting);
+
+    /** Those of some people of whom a system still has to be told something. */
+    @Query("""
+            select distinct d.personId from Delivery d
+            where d.connectionId = :connection and d.personId in :people and d.status = :waiting""")
+    List<Long> waiting(String connection, Collection<Long> people, DeliveryState waiting);
 
     /** Of what waits and was never tried, though it was to be by then: how much in which system, and since when. */
     @Query("""
@@ -127,12 +133,24 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             "delete from Delivery d where d.status = :answered and d.lastAnswerAt < :before and (d.matter like 'letter/%' or d.matter like 'event/%')")
     int forgetSent(DeliveryState answered, Instant before);
 
-    /** @return the lane's new version */
+    /** @param lanes each once, a JSON array of objects with {@code connection} and {@code person} */
     @Query(value = """
-                    insert into lane (connection_id, person_id, version) values (:connection, :person, 1)
+                    insert into lane (connection_id, person_id, version)
+                    select r ->> 'connection', cast(r ->> 'person' as bigint), 1
+                    from jsonb_array_elements(cast(:lanes as jsonb)) r order by 1, 2
                     on conflict (connection_id, person_id) do update set version = lane.version + 1
-                    returning version""", nativeQuery = true)
-    int newVersion(String connection, long person);
+                    returning connection_id as "connection", person_id as "person", version as "version"
+                    """, nativeQuery = true)
+    List<NewVersion> newVersions(String lanes);
+
+    /** A lane's new version. */
+    interface NewVersion {
+        String getConnection();
+
+        long getPerson();
+
+        int getVersion();
+    }
 
     @Query(
             value = "select version from lane where connection_id = :connection and person_id = :person",

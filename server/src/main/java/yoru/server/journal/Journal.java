@@ -15,6 +15,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.node.JsonNodeFactory;
 import yoru.server.platform.PersonForgotten;
 
 /** Writes the journal and reads it. */
@@ -68,6 +69,25 @@ public class Journal {
     public void write(Line line) {
         entries.save(new JournalEntry(
                 clock.instant(), line.kind, line.title, line.text, line.actor, line.personId, line.factSeq));
+    }
+
+    /** Writes many lines at once, in their order. */
+    @Transactional
+    public void writeAll(List<Line> lines) {
+        if (lines.isEmpty()) {
+            return;
+        }
+        var rows = JsonNodeFactory.instance.arrayNode();
+        for (Line line : lines) {
+            rows.addObject()
+                    .put("kind", line.kind.name())
+                    .put("title", line.title)
+                    .put("said", line.text)
+                    .put("actor", line.actor)
+                    .put("person_id", line.personId)
+                    .put("fact_seq", line.factSeq);
+        }
+        entries.insertAll(clock.instant(), rows.toString());
     }
 
     /** Writes a line, or counts it into the one already written for the same actor within the hour. */

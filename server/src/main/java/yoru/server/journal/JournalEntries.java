@@ -7,6 +7,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 interface JournalEntries extends JpaRepository<JournalEntry, Long> {
@@ -28,6 +29,16 @@ interface JournalEntries extends JpaRepository<JournalEntry, Long> {
             @Nullable Long person,
             String words,
             Limit limit);
+
+    /** @param lines in their order, a JSON array of objects with the columns as names */
+    @Modifying
+    @Query(value = """
+                    insert into journal_entry (at, kind, title, said, actor, person_id, fact_seq)
+                    select :at, r ->> 'kind', r ->> 'title', r ->> 'said', r ->> 'actor',
+                      cast(r ->> 'person_id' as bigint), cast(r ->> 'fact_seq' as bigint)
+                    from jsonb_array_elements(cast(:lines as jsonb)) with ordinality lines (r, n) order by n
+                    """, nativeQuery = true)
+    void insertAll(Instant at, String lines);
 
     List<JournalEntry> findByPersonIdIn(Collection<Long> people);
 

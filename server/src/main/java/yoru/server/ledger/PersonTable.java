@@ -1,14 +1,17 @@
 package yoru.server.ledger;
 
 import jakarta.persistence.LockModeType;
+import jakarta.persistence.QueryHint;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import org.hibernate.jpa.AvailableHints;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Lock;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
+import org.springframework.data.jpa.repository.QueryHints;
 
 interface PersonTable extends JpaRepository<Person, Long> {
 
@@ -60,6 +63,15 @@ interface PersonTable extends JpaRepository<Person, Long> {
     @Lock(LockModeType.PESSIMISTIC_WRITE)
     @Query("select p from Person p where p.id = :id")
     Optional<Person> lock(long id);
+
+    /** Those whom nobody else has locked: whoever holds several and waits for one more may wait for ever. */
+    @Lock(LockModeType.PESSIMISTIC_WRITE)
+    @QueryHints(@QueryHint(name = AvailableHints.HINT_SPEC_LOCK_TIMEOUT, value = SKIP_LOCKED))
+    @Query("select p from Person p where p.id in :ids order by p.id")
+    List<Person> lockFree(Collection<Long> ids);
+
+    /** {@link org.hibernate.Timeouts#SKIP_LOCKED}, as a text. */
+    String SKIP_LOCKED = "-2";
 
     @Query("select p.id from Person p where p.id > :after order by p.id limit 200")
     List<Long> idsAfter(long after);

@@ -63,6 +63,12 @@ public class Register {
         return people.lock(id);
     }
 
+    /** Those of some whom nobody else has locked, for nobody else to change until the transaction ends. */
+    @Transactional
+    public List<Person> lockFree(Collection<Long> ids) {
+        return people.lockFree(ids);
+    }
+
     /** The ids of some people after the given one, in order; none when there are no more. */
     @Transactional(readOnly = true)
     public List<Long> peopleAfter(long id) {

@@ -9,8 +9,12 @@ import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Collection;
+import java.util.Map;
+import java.util.Set;
 import java.util.function.Predicate;
 import org.springframework.context.annotation.Lazy;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 
 /**
@@ -23,10 +27,12 @@ public class Queue {
     private static final Duration SOON = Duration.ofSeconds(5);
 
     private final Scheduler scheduler;
+    private final JdbcClient jdbc;
     private final Clock clock;
 
-    Queue(@Lazy Scheduler scheduler, Clock clock) {
+    Queue(@Lazy Scheduler scheduler, JdbcClient jdbc, Clock clock) {
         this.scheduler = scheduler;
+        this.jdbc = jdbc;
         this.clock = clock;
     }
 
@@ -62,6 +68,38 @@ public class Queue {
         if (scheduler.scheduleIfNotExists(task.instance(id).scheduledTo(clock.instant()))) {
             AfterCommit.run(scheduler::triggerCheckForDueExecutions);
         }
+    }
+
+    /** The same for many at once, of which none is in the queue. */
+    public void now(TaskDescriptor<Void> task, Collection<String> ids) {
+        var now = clock.instant();
+        scheduler.scheduleBatch(ids.stream().map(id -> task.instance(id).scheduledTo(now)));
+        AfterCommit.run(scheduler::triggerCheckForDueExecutions);
+    }
+
+    /**
+     * Has each done at its time to come. Whoever calls has made sure that nobody puts the same there meanwhile.
+     *
+     * @param times by id; those that are in the queue already stay as they are
+     */
+    public void at(TaskDescriptor<Void> task, Map<String, Instant> times) {
+        if (times.isEmpty()) {
+            return;
+        }
+        var queued = queued(task, times.keySet());
+        scheduler.scheduleBatch(times.entrySet().stream()
+                .filter(it -> !queued.contains(it.getKey()))
+                .map(it -> task.instance(it.getKey()).scheduledTo(it.getValue())));
+    }
+
+    /** The library asks for one at a time only. */
+    private Set<String> queued(TaskDescriptor<Void> task, Collection<String> ids) {
+        return Set.copyOf(jdbc.sql(
+                        "select task_instance from scheduled_tasks where task_name = :task and task_instance in (:ids)")
+                .param("task", task.getTaskName())
+                .param("ids", ids)
+                .query(String.class)
+                .list());
     }
 
     /** Has it done at a time to come. */
