@@ -36,12 +36,16 @@ public final class Turns {
      * What becomes of one person.
      *
      * @param history as of now
-     * @param ledger all facts that can concern them, also those of which the time is still to come
+     * @param toCome when facts that can concern them happen that are known and lie in the future
      * @param told what was open for them when the systems were last told
      * @param wasKnown the sections that the rulebooks knew by which it was told
      */
     public Turn of(
-            History history, Ledger ledger, Collection<Told> told, Predicate<Target.OfSection> wasKnown, Instant now) {
+            History history,
+            Collection<Instant> toCome,
+            Collection<Told> told,
+            Predicate<Target.OfSection> wasKnown,
+            Instant now) {
         var access = engine.access(history, now);
         var moves = Moves.of(
                 told, access, asKept, wasKnown, section -> engine.index().knows(new Destination.Exactly(section)));
@@ -51,7 +55,7 @@ public final class Turns {
                 .map(it -> News.of(it.access()))
                 .filter(it -> it.isWorthALetter(now))
                 .toList();
-        return new Turn(access, moves, open, wishes.after(moves, open), news, next(access, ledger.facts(), now));
+        return new Turn(access, moves, open, wishes.after(moves, open), news, next(access, toCome, now));
     }
 
     private List<Told> open(List<Access> access) {
@@ -66,10 +70,18 @@ public final class Turns {
         return HowLong.until(end == null ? null : asKept.apply(end), howLong.renews());
     }
 
-    private static Optional<Instant> next(List<Access> access, List<Fact> facts, Instant now) {
+    /** The times of those facts that still lie in the future. */
+    public static List<Instant> toCome(Ledger ledger, Instant now) {
+        return ledger.facts().stream()
+                .map(Fact::time)
+                .filter(time -> time.isAfter(now))
+                .toList();
+    }
+
+    private static Optional<Instant> next(List<Access> access, Collection<Instant> toCome, Instant now) {
         var boundaries = access.stream()
                 .flatMap(one -> Stream.concat(Stream.of(one.window().start()), one.window().end().stream()));
-        return Stream.concat(boundaries, facts.stream().map(Fact::time))
+        return Stream.concat(boundaries, toCome.stream())
                 .filter(time -> time.isAfter(now))
                 .min(Instant::compareTo);
     }

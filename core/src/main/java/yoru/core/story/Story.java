@@ -165,12 +165,13 @@ public final class Story {
      */
     private Map<String, List<Wish>> look() {
         var histories = histories();
+        var toCome = Turns.toCome(ledger, now);
         var people = new LinkedHashSet<>(turned.keySet());
         histories.all().stream().map(History::person).forEach(people::add);
         Map<String, List<Wish>> told = new HashMap<>();
         for (String person : people) {
             var before = Optional.ofNullable(turned.get(person)).map(Turn::open).orElse(List.of());
-            var turn = turns.of(histories.person(person), ledger, before, section -> true, now);
+            var turn = turns.of(histories.person(person), toCome, before, section -> true, now);
             turned.put(person, turn);
             told.put(person, say(person, turn.wishes()));
         }

@@ -116,13 +116,14 @@ public class Recompute {
         var facts = ledger.concerning(people.stream().map(Person::key).toList());
         var now = clock.instant();
         var histories = Histories.of(facts.asOf(now));
+        var toCome = Turns.toCome(facts, now);
         var standing = standings.findByPersonIdIn(ids).stream().collect(Collectors.groupingBy(it -> it.personId));
         var turned = new ArrayList<Turned>();
         for (Person person : people) {
             var before = standing.getOrDefault(person.id(), List.of());
             var turn = turns.of(
                     histories.person(person.key()),
-                    facts,
+                    toCome,
                     before.stream().map(Standing::told).toList(),
                     section -> wasKnown(section, before, current),
                     now);

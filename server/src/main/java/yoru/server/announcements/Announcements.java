@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
@@ -95,9 +96,8 @@ public class Announcements {
     /** What has become of people at one moment; they are locked. */
     @Transactional
     public void announce(Collection<Turned> turned) {
-        for (Turned it : turned) {
-            announce(it.person, it.turn, it.cause);
-        }
+        turned.forEach(it -> keepNews(it.person, it.turn, it.cause));
+        deliveries.send(turned.stream().flatMap(this::events).toList());
         var concerned = turned.stream()
                 .filter(it ->
                         !it.turn.news().isEmpty() || !it.turn.moves().changed().isEmpty())
@@ -116,7 +116,7 @@ public class Announcements {
                 it.turn.moves().changed()));
     }
 
-    private void announce(Person person, Turn turn, @Nullable Long cause) {
+    private void keepNews(Person person, Turn turn, @Nullable Long cause) {
         var moves = turn.moves();
         if (!moves.ended().isEmpty()) {
             table.forget(
@@ -125,17 +125,21 @@ public class Announcements {
         }
         var batch = id();
         turn.news().forEach(it -> table.save(new Announcement(person.id(), batch, it, cause)));
-        moves.opened().stream()
-                .filter(Moves.Opened::isNews)
-                .forEach(it -> event(
-                        person,
-                        "yoru.access.opened",
-                        it.target(),
-                        it.howLong().realEnd().orElse(null),
-                        cause));
-        moves.ended().stream()
-                .filter(Moves.Ended::isNews)
-                .forEach(it -> event(person, "yoru.access.ended", it.target(), null, cause));
+    }
+
+    private Stream<Deliveries.Message> events(Turned turned) {
+        var moves = turned.turn.moves();
+        return Stream.concat(
+                moves.opened().stream()
+                        .filter(Moves.Opened::isNews)
+                        .map(it -> event(
+                                turned,
+                                "yoru.access.opened",
+                                it.target(),
+                                it.howLong().realEnd().orElse(null))),
+                moves.ended().stream()
+                        .filter(Moves.Ended::isNews)
+                        .map(it -> event(turned, "yoru.access.ended", it.target(), null)));
     }
 
     /** A letter may now be true that was not before. */
@@ -175,14 +179,14 @@ public class Announcements {
 
     private void send(Person person, List<Announcement> confirmed) {
         var news = confirmed.stream().map(Announcement::news).toList();
-        deliveries.send(
+        deliveries.send(List.of(new Deliveries.Message(
                 person.id(),
                 Ability.MESSAGES,
                 new Matter.Letter(id()),
                 () -> json.writeValueAsString(LetterJson.of(new OpeningLetter(
                                 settings.schoolName(), rulebooks.current().rulebook(), landscapes.current())
                         .of(person.key(), person.givenName(), news, seatsOf(person.key(), news)))),
-                confirmed.getFirst().factSeq);
+                confirmed.getFirst().factSeq)));
     }
 
     /** What somebody is still to be told, and why not yet. */
@@ -213,12 +217,12 @@ public class Announcements {
                     Happening.OrderFulfilled _,
                     Happening.OrderCancelled _,
                     Happening.OrderRefunded _ ->
-                deliveries.send(
+                deliveries.send(List.of(new Deliveries.Message(
                         kept.subject(),
                         Ability.EVENTS,
                         new Matter.Event("fact-" + kept.seq()),
                         () -> FactWriter.write(kept.fact()),
-                        kept.seq());
+                        kept.seq())));
             case Happening.InstalmentPaid _,
                     Happening.InstalmentFailed _,
                     Happening.GiftClaimed _,
@@ -234,8 +238,9 @@ public class Announcements {
         }
     }
 
-    private void event(Person person, String type, Target target, @Nullable Instant until, @Nullable Long cause) {
+    private Deliveries.Message event(Turned turned, String type, Target target, @Nullable Instant until) {
         var id = id();
+        var person = turned.person;
         Map<String, Object> data = new LinkedHashMap<>();
         data.put("target", target.path());
         data.put("name", person.name());
@@ -251,7 +256,8 @@ public class Announcements {
         event.put("time", clock.instant().toString());
         event.put("datacontenttype", "application/json");
         event.put("data", data);
-        deliveries.send(person.id(), Ability.EVENTS, new Matter.Event(id), () -> json.writeValueAsString(event), cause);
+        return new Deliveries.Message(
+                person.id(), Ability.EVENTS, new Matter.Event(id), () -> json.writeValueAsString(event), turned.cause);
     }
 
     private static String id() {

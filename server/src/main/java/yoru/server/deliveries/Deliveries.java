@@ -138,20 +138,37 @@ public class Deliveries {
     }
 
     /**
-     * Sends a letter or an event to every system that takes such, once.
+     * A letter or an event, sent once.
      *
+     * @param ability which systems it goes to
      * @param content asked for only where there is such a system
      */
+    public record Message(
+            long person,
+            Ability ability,
+            Matter matter,
+            Supplier<String> content,
+            @Nullable Long fact) {}
+
+    /** Sends each to every system that takes such. */
     @Transactional
-    public void send(long person, Ability ability, Matter matter, Supplier<String> content, @Nullable Long fact) {
-        for (ConnectedSystem system : landscapes.current().able(ability)) {
-            if (find(system.id(), person, matter).isEmpty()) {
-                var delivery = new Delivery(system.id(), person, matter, clock.instant());
-                delivery.want(true, HowLong.ALWAYS, content.get(), fact, clock.instant());
-                table.save(delivery);
-                enqueue(system.id(), person);
+    public void send(Collection<Message> messages) {
+        if (messages.isEmpty()) {
+            return;
+        }
+        var landscape = landscapes.current();
+        var lanes = new LinkedHashSet<LaneKey>();
+        for (Message message : messages) {
+            for (ConnectedSystem system : landscape.able(message.ability)) {
+                if (find(system.id(), message.person, message.matter).isEmpty()) {
+                    var delivery = new Delivery(system.id(), message.person, message.matter, clock.instant());
+                    delivery.want(true, HowLong.ALWAYS, message.content.get(), message.fact, clock.instant());
+                    table.save(delivery);
+                    lanes.add(new LaneKey(system.id(), message.person));
+                }
             }
         }
+        enqueue(lanes);
     }
 
     /** A letter keeps its revision, and with it its Message-ID: a mailbox that has it already can tell. */

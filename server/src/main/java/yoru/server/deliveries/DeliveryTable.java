@@ -157,13 +157,13 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             nativeQuery = true)
     Optional<Integer> version(String connection, long person);
 
-    /** @return 1 where nobody else is at it */
+    /** @return 1 where nobody else is at it and nothing newer is wanted */
     @Modifying
     @Query(value = """
                     update lane set busy_until = :until
-                    where connection_id = :connection and person_id = :person
+                    where connection_id = :connection and person_id = :person and version = :version
                       and (busy_until is null or busy_until < :now)""", nativeQuery = true)
-    int claim(String connection, long person, Instant now, Instant until);
+    int claim(String connection, long person, int version, Instant now, Instant until);
 
     @Modifying
     @Query(

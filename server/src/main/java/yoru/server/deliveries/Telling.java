@@ -3,7 +3,10 @@ package yoru.server.deliveries;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.Semaphore;
+import java.util.function.Supplier;
 import java.util.random.RandomGenerator;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -53,6 +56,8 @@ class Telling {
     private final Queue queue;
     private final ApplicationEventPublisher events;
     private final Clock clock;
+    private final Semaphore turns =
+            new Semaphore(Math.max(1, Runtime.getRuntime().availableProcessors() - 1), true);
     private final RetryPauses pauses;
     private final Duration settle;
 
@@ -92,10 +97,6 @@ class Telling {
 
     /** @return when to go on, if anything is left to say */
     Optional<Instant> tell(Lane lane) {
-        var version = table.version(lane.connection(), lane.person());
-        if (version.isEmpty() || version.get() != lane.version()) {
-            return Optional.empty(); // something newer is wanted, and has its own place in the queue
-        }
         var connection = connections.find(lane.connection()).orElseThrow();
         if (!connection.isOn()) {
             return Optional.empty(); // switched on again, it is told everything
@@ -104,26 +105,81 @@ class Telling {
         if (closed.isPresent()) {
             return Optional.of(clock.instant().plus(closed.get()));
         }
-        if (!claim(lane)) {
-            return Optional.of(clock.instant().plus(SOON));
+        var claimed = inTurn(() -> claim(lane));
+        if (claimed.isEmpty()) {
+            return isOutdated(lane)
+                    ? Optional.empty()
+                    : Optional.of(clock.instant().plus(SOON));
         }
+        var held = new Held(lane);
         try {
-            return work(lane, connection);
+            return work(held, connection, claimed.get());
         } finally {
-            transaction.executeWithoutResult(status -> table.hold(lane.connection(), lane.person(), null));
+            if (held.isHeld) {
+                transaction.executeWithoutResult(status -> held.release());
+            }
         }
     }
 
-    private Optional<Instant> work(Lane lane, Connection connection) {
+    /** What a system said, or why it could not be told. */
+    private record Answer(String words, @Nullable TroubleException trouble) {}
+
+    /** What is to be said to one system about one person. */
+    private record Claimed(Person person, List<Delivery> waiting) {}
+
+    /** A lane that nobody else is at until it is let go. */
+    private final class Held {
+
+        private final Lane lane;
+        private boolean isHeld = true;
+
+        Held(Lane lane) {
+            this.lane = lane;
+        }
+
+        void release() {
+            table.hold(lane.connection(), lane.person(), null);
+        }
+    }
+
+    private Optional<Claimed> claim(Lane lane) {
+        var now = clock.instant();
+        return table.claim(lane.connection(), lane.person(), lane.version(), now, now.plus(lease)) == 1
+                ? Optional.of(new Claimed(
+                        register.person(lane.person()).orElseThrow(),
+                        table.waiting(lane.connection(), lane.person(), DeliveryState.WAITING)))
+                : Optional.empty();
+    }
+
+    /** Something newer is wanted then, and has its own place in the queue. */
+    private boolean isOutdated(Lane lane) {
+        return table.version(lane.connection(), lane.person())
+                .filter(version -> version == lane.version())
+                .isEmpty();
+    }
+
+    /**
+     * In a transaction, as few at once as leave a processor to those who look at pages: however much is to be told, and however
+     * many systems are waited for meanwhile.
+     */
+    private <T> T inTurn(Supplier<T> act) {
+        turns.acquireUninterruptibly();
+        try {
+            return transaction.execute(status -> act.get());
+        } finally {
+            turns.release();
+        }
+    }
+
+    private Optional<Instant> work(Held held, Connection connection, Claimed claimed) {
         var place = connections.place(connection);
-        var person = register.person(lane.person()).orElseThrow();
         var gate = gates.of(place);
         Instant next = null;
         boolean justClaimed = true;
-        for (Delivery delivery : table.waiting(lane.connection(), lane.person(), DeliveryState.WAITING)) {
+        for (Delivery delivery : claimed.waiting) {
             var due = delivery.nextTryAt;
             if (due == null || !due.isAfter(clock.instant())) {
-                switch (gate.enter(lane.person())) {
+                switch (gate.enter(held.lane.person())) {
                     case Gate.ComeAgain later -> {
                         return Optional.of(clock.instant().plus(later.in()));
                     }
@@ -133,7 +189,9 @@ class Telling {
                                 hold(delivery);
                             }
                             justClaimed = false;
-                            due = say(delivery, connection, place, person, permit)
+                            var isLast =
+                                    delivery.id() == claimed.waiting.getLast().id();
+                            due = say(delivery, connection, place, claimed.person, permit, isLast ? held : null)
                                     .orElse(null);
                         }
                     }
@@ -147,9 +205,17 @@ class Telling {
         return Optional.ofNullable(next);
     }
 
-    /** @return when to say it again, if it failed and there is time left */
+    /**
+     * @param last the lane, where it is let go with the answer
+     * @return when to say it again, if it failed and there is time left
+     */
     private Optional<Instant> say(
-            Delivery delivery, Connection connection, Place place, Person person, Gate.Permit permit) {
+            Delivery delivery,
+            Connection connection,
+            Place place,
+            Person person,
+            Gate.Permit permit,
+            @Nullable Held last) {
         var began = clock.instant();
         String words;
         TroubleException trouble = null;
@@ -165,7 +231,18 @@ class Telling {
             words = "could not be told, for a fault of Yoru's own";
             trouble = new TroubleException(Trouble.NOT_CONFIRMED, "");
         }
-        return noteAnswer(delivery, connection, person, words, trouble);
+        var answer = new Answer(words, trouble);
+        var next = inTurn(() -> {
+            var again = noteAnswer(delivery, connection, person, answer.words, answer.trouble);
+            if (last != null) {
+                last.release();
+            }
+            return again;
+        });
+        if (last != null) {
+            last.isHeld = false; // what is rolled back is still held
+        }
+        return next;
     }
 
     private Statement statement(Delivery delivery, Person person) {
@@ -183,41 +260,39 @@ class Telling {
 
     private Optional<Instant> noteAnswer(
             Delivery told, Connection connection, Person person, String words, @Nullable TroubleException trouble) {
-        return transaction.execute(status -> {
-            register.lock(person.id()); // the person before what is theirs: everybody locks in this order
-            var delivery = table.lock(told.id()).orElseThrow();
-            // also what was overtaken by another statement meanwhile can still take effect
-            delivery.doubtful |= trouble != null
-                    && delivery.matter().isState()
-                    && trouble.trouble().mayStillTakeEffect();
-            if (delivery.revision != told.revision) {
-                return Optional.<Instant>empty();
+        register.lock(person.id()); // the person before what is theirs: everybody locks in this order
+        var delivery = table.lock(told.id()).orElseThrow();
+        // also what was overtaken by another wish meanwhile can still take effect
+        delivery.doubtful |= trouble != null
+                && delivery.matter().isState()
+                && trouble.trouble().mayStillTakeEffect();
+        if (delivery.revision != told.revision) {
+            return Optional.empty();
+        }
+        var now = clock.instant();
+        delivery.attempts++;
+        delivery.reportedAt = null;
+        delivery.lastAnswer = words;
+        delivery.lastAnswerAt = now;
+        if (trouble != null) {
+            var next = failed(delivery, trouble, connection, person, now);
+            if (delivery.status == DeliveryState.GIVEN_UP || delivery.trouble == Trouble.REFUSED) {
+                settled(delivery);
             }
-            var now = clock.instant();
-            delivery.attempts++;
-            delivery.reportedAt = null;
-            delivery.lastAnswer = words;
-            delivery.lastAnswerAt = now;
-            if (trouble != null) {
-                var next = failed(delivery, trouble, connection, person, now);
-                if (delivery.status == DeliveryState.GIVEN_UP || delivery.trouble == Trouble.REFUSED) {
-                    settled(delivery);
-                }
-                return next;
-            }
-            delivery.status = DeliveryState.ANSWERED;
-            if (delivery.doubtful) {
-                delivery.doubtful = false;
-                queue.at(Repeats.SAY_AGAIN, delivery.id() + "@" + delivery.revision, now.plus(settle));
-            }
-            delivery.failingSince = null;
-            delivery.nextTryAt = null;
-            delivery.trouble = null;
-            meters.answered(connection.id(), Duration.between(delivery.wantedAt, now));
-            write(Kind.ANSWERED, connection.title() + ": " + words, delivery, person, connection);
-            settled(delivery);
-            return Optional.<Instant>empty();
-        });
+            return next;
+        }
+        delivery.status = DeliveryState.ANSWERED;
+        if (delivery.doubtful) {
+            delivery.doubtful = false;
+            queue.at(Repeats.SAY_AGAIN, delivery.id() + "@" + delivery.revision, now.plus(settle));
+        }
+        delivery.failingSince = null;
+        delivery.nextTryAt = null;
+        delivery.trouble = null;
+        meters.answered(connection.id(), Duration.between(delivery.wantedAt, now));
+        write(Kind.ANSWERED, connection.title() + ": " + words, delivery, person, connection);
+        settled(delivery);
+        return Optional.empty();
     }
 
     private void settled(Delivery delivery) {
@@ -258,11 +333,6 @@ class Telling {
                 connection.id(),
                 person.id(),
                 delivery.factSeq));
-    }
-
-    private boolean claim(Lane lane) {
-        var now = clock.instant();
-        return transaction.execute(status -> table.claim(lane.connection(), lane.person(), now, now.plus(lease)) == 1);
     }
 
     private void hold(Delivery delivery) {

@@ -219,13 +219,13 @@ class Gifts {
         codes.save(new GiftCode(code.hash(), gift.place(), clock.instant()));
         var receiver = register.know(gift.address);
         var until = endOf(clock.instant());
-        deliveries.send(
+        deliveries.send(List.of(new Deliveries.Message(
                 receiver.id(),
                 Ability.MESSAGES,
                 new Matter.Letter("gift-" + code.hash().substring(0, 32)),
                 () -> json.writeValueAsString(
                         letters.of(offered, settings.publicAddress() + "/claim/" + code.text(), until)),
-                null);
+                null)));
         gift.state = Gift.State.SENT;
         gift.sentAt = clock.instant();
     }

@@ -3,6 +3,7 @@ package yoru.server.deliveries;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.Mockito.doThrow;
@@ -98,14 +99,14 @@ class TellingTests {
         when(person.name()).thenReturn("Ada");
         when(register.person(LANE.person())).thenReturn(Optional.of(person));
         when(table.version(anyString(), anyLong())).thenReturn(Optional.of(LANE.version()));
-        when(table.claim(anyString(), anyLong(), any(), any())).thenReturn(1);
+        when(table.claim(anyString(), anyLong(), anyInt(), any(), any())).thenReturn(1);
         when(table.waiting(anyString(), anyLong(), any())).thenAnswer(call -> List.of(delivery("a"), delivery("b")));
     }
 
     private static Delivery delivery(String course) {
         var delivery = new Delivery(
                 LANE.connection(), LANE.person(), new Matter.Access(new Target.OfCourse(course)), Instant.now());
-        delivery.id = 1L;
+        delivery.id = (long) course.charAt(0);
         return delivery;
     }
 
