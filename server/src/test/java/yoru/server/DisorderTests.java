@@ -13,6 +13,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
 import java.util.concurrent.Callable;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
 import java.util.stream.IntStream;
@@ -22,6 +23,7 @@ import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Destination;
@@ -29,6 +31,7 @@ import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 import yoru.formats.ThingChange;
+import yoru.server.access.Recompute;
 import yoru.server.mapping.Mapping;
 import yoru.server.mapping.Rulebooks;
 import yoru.server.mapping.Wanted;
@@ -59,6 +62,12 @@ class DisorderTests {
 
     @Autowired
     private JdbcClient jdbc;
+
+    @Autowired
+    private Recompute recompute;
+
+    @Autowired
+    private TransactionTemplate transaction;
 
     @Autowired
     private JdbcTemplate batches;
@@ -254,5 +263,53 @@ class DisorderTests {
                         assertThat(String.valueOf(cause.getMessage())).doesNotContain(secret);
                     }
                 });
+    }
+
+    private List<Long> told(List<Long> people) {
+        return jdbc.sql("select revision from delivery where person_id in (:people) order by id")
+                .param("people", people)
+                .query(Long.class)
+                .list();
+    }
+
+    private List<String> open(List<Long> people) {
+        return jdbc.sql(
+                        "select person_id || ' ' || target || ' ' || until from standing where person_id in (:people) order by 1")
+                .param("people", people)
+                .query(String.class)
+                .list();
+    }
+
+    /** Many are looked over at once with one question each for all of them: it comes to what it comes to one by one. */
+    @Test
+    void lookedOverTogetherNobodyIsToldTwiceAndWhomSomebodyElseIsAtIsLeftOut() {
+        var keys = Stream.generate(TestSchool::someone).limit(3).toList();
+        keys.forEach(key -> school.buys(key, "FIRST", BEFORE));
+        keys.forEach(key -> await().atMost(60, SECONDS).until(() -> school.classroom.has(key, "first-hive")));
+        var people = jdbc.sql("select id from person where person_key in (:keys) order by id")
+                .param("keys", keys)
+                .query(Long.class)
+                .list();
+        var open = open(people);
+        var told = told(people);
+        jdbc.sql("delete from standing where person_id in (:people)")
+                .param("people", people)
+                .update();
+
+        var busy = transaction.execute(status -> {
+            jdbc.sql("select 1 from person where id = ? for update")
+                    .param(people.get(1))
+                    .query(Integer.class)
+                    .single();
+            return CompletableFuture.supplyAsync(() -> recompute.people(people))
+                    .orTimeout(30, SECONDS)
+                    .join();
+        });
+
+        assertThat(busy).containsExactly(people.get(1));
+        assertThat(open(people)).as("of the others all is as it was").hasSize(2).isSubsetOf(open);
+        assertThat(recompute.people(people)).isEmpty();
+        assertThat(open(people)).isEqualTo(open);
+        assertThat(told(people)).as("what the systems hold already").isEqualTo(told);
     }
 }

@@ -194,6 +194,12 @@ public class FactKeeper {
         facts.oneAtATime(thing);
     }
 
+    /** The same for many things. */
+    @Transactional
+    public void holdBack(Collection<String> things) {
+        facts.allAtATime(Rows.json(things));
+    }
+
     /** The same for all facts: people are about to be joined or parted. */
     @Transactional
     public void holdBackAll() {

@@ -143,7 +143,7 @@ public class OrderBook {
     /** Makes the rows of some orders anew, while nobody keeps facts about them. */
     @Transactional
     public void lookAgain(List<String> ids) {
-        ids.stream().sorted().forEach(id -> keeper.holdBack("order " + id));
+        keeper.holdBack(ids.stream().map(id -> "order " + id).toList());
         refresh(ids);
     }
 
