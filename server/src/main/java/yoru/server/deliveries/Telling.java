@@ -103,13 +103,11 @@ class Telling {
         }
         var closed = gates.closed(lane.connection());
         if (closed.isPresent()) {
-            return Optional.of(clock.instant().plus(closed.get()));
+            return later(lane, closed.get());
         }
         var claimed = inTurn(() -> claim(lane));
         if (claimed.isEmpty()) {
-            return isOutdated(lane)
-                    ? Optional.empty()
-                    : Optional.of(clock.instant().plus(SOON));
+            return later(lane, SOON);
         }
         var held = new Held(lane);
         try {
@@ -151,11 +149,11 @@ class Telling {
                 : Optional.empty();
     }
 
-    /** Something newer is wanted then, and has its own place in the queue. */
-    private boolean isOutdated(Lane lane) {
+    /** Never, where something newer is wanted: that has its own place in the queue. */
+    private Optional<Instant> later(Lane lane, Duration wait) {
         return table.version(lane.connection(), lane.person())
                 .filter(version -> version == lane.version())
-                .isEmpty();
+                .map(version -> clock.instant().plus(wait));
     }
 
     /**

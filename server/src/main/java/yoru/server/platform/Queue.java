@@ -13,6 +13,7 @@ import java.util.Collection;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.springframework.context.annotation.Lazy;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -70,15 +71,15 @@ public class Queue {
         }
     }
 
-    /** The same for many at once, of which none is in the queue. */
+    /** The same for many at once; nobody else may put the same there meanwhile. */
     public void now(TaskDescriptor<Void> task, Collection<String> ids) {
         var now = clock.instant();
-        scheduler.scheduleBatch(ids.stream().map(id -> task.instance(id).scheduledTo(now)));
+        at(task, ids.stream().collect(Collectors.toMap(id -> id, id -> now)));
         AfterCommit.run(scheduler::triggerCheckForDueExecutions);
     }
 
     /**
-     * Has each done at its time to come. Whoever calls has made sure that nobody puts the same there meanwhile.
+     * Has each done at its time; nobody else may put the same there meanwhile.
      *
      * @param times by id; those that are in the queue already stay as they are
      */
