@@ -1,6 +1,6 @@
 /**
- * What has changed for a person since the systems were last told: decided here, from what was told and what is open now, and
- * carried out elsewhere.
+ * What becomes of a person at a moment: what has moved since the systems were last told, what each should hold now, what is
+ * worth a letter. Decided here, from what was told and what is open now, and carried out elsewhere.
  */
 @NullMarked
 package yoru.core.moves;

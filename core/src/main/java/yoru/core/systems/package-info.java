@@ -1,5 +1,6 @@
 /**
- * What connected systems can do, what a mapping asks of them, and where one is out of step with what Yoru wants.
+ * What is connected and who is told about what, what a system should hold, what a mapping asks for that no system can do, and
+ * where one is out of step with what Yoru wants.
  */
 @NullMarked
 package yoru.core.systems;

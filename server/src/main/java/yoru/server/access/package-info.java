@@ -1,5 +1,6 @@
 /**
- * Who may be where now: recomputes people when facts, rules or the hour change.
+ * Who may be where now: looks people over when facts, rules or the hour change; and the stage on which
+ * stories try something out.
  */
 @NullMarked
 package yoru.server.access;

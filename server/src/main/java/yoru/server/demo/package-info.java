@@ -1,5 +1,5 @@
 /**
- * Sets up the invented Hollow Oak Bee School: its operator, its two connections and its mapping.
+ * Sets up the invented Hollow Oak Bee School: its operator, its connections and its mapping.
  */
 @NullMarked
 package yoru.server.demo;

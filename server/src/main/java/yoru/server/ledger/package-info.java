@@ -1,5 +1,5 @@
 /**
- * Facts as they arrive: webhook intake, keeping, and the people they are about.
+ * Facts, each kept once and read by what they matter for, and the people they are about.
  */
 @NullMarked
 package yoru.server.ledger;

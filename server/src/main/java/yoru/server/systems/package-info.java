@@ -1,5 +1,5 @@
 /**
- * The connected systems: their addresses, secrets and catalogues.
+ * The connected systems: their addresses, secrets and catalogues, and the landscape that they make.
  */
 @NullMarked
 package yoru.server.systems;
