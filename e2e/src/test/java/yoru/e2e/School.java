@@ -28,6 +28,7 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -53,6 +54,15 @@ final class School {
 
         private boolean isPractice() {
             return this != SERVER && this != SECOND;
+        }
+
+        /** Whether it is ended and started again by itself; the other practice systems share a process. */
+        private boolean isAlone() {
+            return !isPractice() || this == CLASSROOM;
+        }
+
+        private String argument() {
+            return name().toLowerCase(Locale.ROOT);
         }
     }
 
@@ -87,6 +97,7 @@ final class School {
                 "YORU_PORT", port(Part.SERVER),
                 "YORU_KEY", HexFormat.of().formatHex(random(32)),
                 "YORU_MAILBOX_SMTP_PORT", String.valueOf(freePort()),
+                "YORU_PASSWORDCOST", "4",
                 "YORU_FOLDER",
                         Path.of("target", "folders-" + suffix).toAbsolutePath().toString(),
                 "SPRING_PROFILES_ACTIVE", demo ? "demo" : "default"));
@@ -142,8 +153,7 @@ final class School {
     }
 
     private School startedWith(String products, String courses) {
-        practice().forEach(this::launch);
-        practice().forEach(this::awaitReady);
+        launchPractice();
         change(Part.SHOP, products);
         change(Part.CLASSROOM, courses);
         start(Part.SERVER);
@@ -158,13 +168,18 @@ final class School {
     }
 
     private void startAll() {
-        practice().forEach(this::launch);
-        practice().forEach(this::awaitReady);
+        launchPractice();
         start(Part.SERVER);
     }
 
     private static List<Part> practice() {
         return Arrays.stream(Part.values()).filter(Part::isPractice).toList();
+    }
+
+    private void launchPractice() {
+        launch(practice().stream().filter(part -> !part.isAlone()).toList());
+        practice().stream().filter(Part::isAlone).forEach(part -> launch(List.of(part)));
+        practice().forEach(this::awaitReady);
     }
 
     String address(Part part) {
@@ -180,14 +195,16 @@ final class School {
     }
 
     void start(Part part) {
-        launch(part);
+        launch(List.of(part));
         awaitReady(part);
     }
 
-    private void launch(Part part) {
+    /** In one process. */
+    private void launch(List<Part> parts) {
+        var part = parts.getFirst();
         try {
             Files.createDirectories(Path.of("target", "logs"));
-            var builder = new ProcessBuilder(command(part));
+            var builder = new ProcessBuilder(command(parts));
             builder.environment().putAll(environment);
             if (part.isPractice()) {
                 builder.environment().remove("SPRING_PROFILES_ACTIVE");
@@ -198,7 +215,8 @@ final class School {
             builder.redirectErrorStream(true);
             builder.redirectOutput(ProcessBuilder.Redirect.appendTo(
                     Path.of("target", "logs", database(part) + ".log").toFile()));
-            processes.put(part, builder.start());
+            var process = builder.start();
+            parts.forEach(one -> processes.put(one, process));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -228,12 +246,12 @@ final class School {
 
     /** Ends it as an operator would. */
     void stop(Part part) {
-        end(processes.get(part), false);
+        end(own(part), false);
     }
 
     /** Ends it at once, with SIGKILL: nothing is put in order. */
     void kill(Part part) {
-        end(processes.get(part), true);
+        end(own(part), true);
     }
 
     /** Has it hold its breath (SIGSTOP) or go on (SIGCONT): it takes connections, but answers nothing. */
@@ -242,7 +260,7 @@ final class School {
             new ProcessBuilder(
                             "kill",
                             frozen ? "-STOP" : "-CONT",
-                            String.valueOf(processes.get(part).pid()))
+                            String.valueOf(own(part).pid()))
                     .start()
                     .waitFor();
         } catch (IOException e) {
@@ -250,6 +268,13 @@ final class School {
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
+    }
+
+    private Process own(Part part) {
+        if (!part.isAlone()) {
+            throw new IllegalArgumentException(part + " shares its process with others");
+        }
+        return processes.get(part);
     }
 
     private static void end(Process process, boolean atOnce) {
@@ -369,7 +394,7 @@ final class School {
     }
 
     String database(Part part) {
-        return "e2e_" + (part == Part.SECOND ? Part.SERVER : part).name().toLowerCase(java.util.Locale.ROOT) + "_"
+        return "e2e_" + (part == Part.SECOND ? Part.SERVER : part).name().toLowerCase(Locale.ROOT) + "_"
                 + suffix;
     }
 
@@ -380,7 +405,7 @@ final class School {
         }
     }
 
-    private List<String> command(Part part) {
+    private List<String> command(List<Part> parts) {
         var version = System.getProperty("yoru.version");
         var command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
@@ -388,9 +413,9 @@ final class School {
                 "-XX:TieredStopAtLevel=" + jit,
                 "-Xmx512m",
                 "--enable-native-access=ALL-UNNAMED"));
-        if (part.isPractice()) {
+        if (parts.getFirst().isPractice()) {
             command.addAll(List.of("-jar", "../standins/target/standins-" + version + ".jar"));
-            command.add(part.name().toLowerCase(java.util.Locale.ROOT));
+            parts.forEach(part -> command.add(part.argument()));
         } else {
             command.addAll(List.of("-jar", "../server/target/server-" + version + ".jar"));
         }

@@ -36,6 +36,7 @@ public @interface ServerTest {
                 "spring.datasource.password=" + TestDatabase.password(),
                 "yoru.key=" + HexFormat.of().formatHex(new byte[32]),
                 "yoru.inside-allowed=127.0.0.0/8",
+                "yoru.password-cost=4",
                 "yoru.delivery.first-pause=100ms",
                 "yoru.delivery.rest-after-failures=300ms",
                 "yoru.delivery.longest-pause=300ms",

@@ -11,19 +11,24 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.server.ResponseStatusException;
 
-/** Starts one stand-in, named by the first argument: {@code shop}, {@code classroom}, {@code contacts}, {@code community} or {@code mailbox}. */
+/**
+ * Starts stand-ins, named by the arguments: {@code shop}, {@code classroom}, {@code contacts}, {@code community},
+ * {@code mailbox}. Several in one process know nothing of each other, each has a context and a port of its own.
+ */
 @SpringBootApplication
 public class Standins {
 
+    private static final List<String> ALL = List.of("shop", "classroom", "contacts", "community", "mailbox");
+
     public static void main(String[] args) {
-        if (args.length != 1
-                || !List.of("shop", "classroom", "contacts", "community", "mailbox")
-                        .contains(args[0])) {
-            throw new IllegalArgumentException("say which: shop, classroom, contacts, community or mailbox");
+        if (args.length == 0 || !ALL.containsAll(List.of(args))) {
+            throw new IllegalArgumentException("say which: " + String.join(", ", ALL));
         }
-        var application = new SpringApplication(Standins.class);
-        application.setAdditionalProfiles(args[0]);
-        application.run();
+        for (String which : args) {
+            var application = new SpringApplication(Standins.class);
+            application.setAdditionalProfiles(which);
+            application.run();
+        }
     }
 
     @Bean

@@ -24,6 +24,7 @@ import org.springframework.security.web.context.HttpSessionSecurityContextReposi
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.csrf.CsrfException;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import yoru.server.platform.YoruSettings;
 
 @Configuration(proxyBeanMethods = false)
 @EnableWebSecurity
@@ -129,8 +130,8 @@ class SecurityConfiguration {
     }
 
     @Bean
-    PasswordEncoder passwordEncoder() {
-        return new BCryptPasswordEncoder(12);
+    PasswordEncoder passwordEncoder(YoruSettings settings) {
+        return new BCryptPasswordEncoder(settings.passwordCost());
     }
 
     private static void ended(HttpServletResponse response) throws IOException {

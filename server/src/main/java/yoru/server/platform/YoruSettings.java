@@ -20,6 +20,7 @@ import yoru.core.rulebook.School;
  * @param folder below which systems without an interface have their folders; none = there are none
  * @param checkEvery how often systems are looked at for what is out of step
  * @param readFoldersEvery how often the folders are looked at for files
+ * @param passwordCost of bcrypt: each more doubles the time that trying a password takes; a good value is 12
  * @param demoSignIn how to sign in at the invented school, shown to everybody; none = this is a real school
  */
 @ConfigurationProperties("yoru")
@@ -33,6 +34,7 @@ public record YoruSettings(
         @Nullable Path folder,
         @DefaultValue("6h") Duration checkEvery,
         @DefaultValue("15s") Duration readFoldersEvery,
+        @DefaultValue("12") int passwordCost,
         @Nullable SignIn demoSignIn,
         @DefaultValue Delivery delivery) {
 
