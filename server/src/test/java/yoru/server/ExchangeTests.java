@@ -44,8 +44,8 @@ import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Terms;
 import yoru.formats.ThingChange;
 import yoru.server.mapping.Mapping;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.mapping.Wanted;
+import yoru.server.rulebooks.Rulebooks;
 
 /** Files and feeds, over HTTP; in a school of its own, for much is brought in. */
 @ServerTest

@@ -24,8 +24,8 @@ import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Terms;
 import yoru.formats.ThingChange;
 import yoru.server.mapping.Mapping;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.mapping.Wanted;
+import yoru.server.rulebooks.Rulebooks;
 
 /** Segments over HTTP, against plain SQL over the same facts and windows; a tag that opens something needs a school of its own. */
 @ServerTest

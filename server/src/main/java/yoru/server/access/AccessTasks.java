@@ -12,9 +12,9 @@ import yoru.server.ledger.FactsKept;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.RulebookPublished;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.Queue;
+import yoru.server.rulebooks.RulebookPublished;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.SystemSwitchedOn;
 
 /** When people are looked over: after a fact, after a publish, when something begins or ends. */

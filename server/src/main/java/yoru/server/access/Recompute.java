@@ -30,9 +30,9 @@ import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
-import yoru.server.mapping.Rulebooks.InForce;
 import yoru.server.platform.Queue;
+import yoru.server.rulebooks.Rulebooks;
+import yoru.server.rulebooks.Rulebooks.InForce;
 import yoru.server.systems.Landscapes;
 
 /** Looks a person over: asks the engine, and has the systems told what has changed. */

@@ -4,8 +4,8 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.story.Setting;
 import yoru.server.announcements.GivableSeats;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.YoruSettings;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Landscapes;
 
 /** Where stories take place that try something out: the school as it is now. */

@@ -32,9 +32,9 @@ import yoru.server.deliveries.Settled;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.YoruSettings;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Landscapes;
 
 /**

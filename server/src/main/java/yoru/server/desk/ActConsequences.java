@@ -38,7 +38,7 @@ import yoru.server.access.Stage;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 
 /** Says what an act would change, for whom, and which letter would go out, without keeping or sending anything. */

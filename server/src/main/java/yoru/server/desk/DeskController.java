@@ -25,9 +25,9 @@ import yoru.core.rulebook.Target;
 import yoru.server.accounts.Accounts;
 import yoru.server.accounts.Role;
 import yoru.server.accounts.SignedIn;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.Again;
 import yoru.server.platform.ProblemException;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 
 /** What the desk offers, says beforehand and does. */

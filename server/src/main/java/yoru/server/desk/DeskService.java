@@ -23,10 +23,10 @@ import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.orders.OrderBook;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Connector;
 
 /** Does acts: decides them over all that can matter, and keeps their facts, each act once. */

@@ -18,9 +18,9 @@ import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
+import yoru.server.rulebooks.Rulebooks;
 
 /** Orders by hand that people were offered: kept until they agree, which makes the order, or decline. */
 @Service

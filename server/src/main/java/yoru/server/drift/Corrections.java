@@ -29,8 +29,8 @@ import yoru.server.journal.Journal;
 import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 

@@ -32,8 +32,8 @@ import yoru.formats.OneRosterCsv.RosterCourse;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.YoruSettings;
+import yoru.server.rulebooks.Rulebooks;
 
 /** Writes out who has what, as the engine computes it at a time. */
 @Service

@@ -21,7 +21,7 @@ import yoru.formats.matching.Rows;
 import yoru.server.exchange.ImportJob.Fate;
 import yoru.server.ledger.PastFacts;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
+import yoru.server.rulebooks.Rulebooks;
 
 /** The table of an import, and what of it is known already. */
 @Component

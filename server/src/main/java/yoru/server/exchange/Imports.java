@@ -32,10 +32,10 @@ import yoru.server.exchange.ImportJob.Fate;
 import yoru.server.exchange.ImportJob.State;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
+import yoru.server.rulebooks.Rulebooks;
 
 /**
  * Brings tables of the past in: what each row will come to is shown first, then they become facts, some at a time. Interrupted

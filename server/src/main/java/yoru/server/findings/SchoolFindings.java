@@ -24,10 +24,10 @@ import yoru.server.journal.Journal;
 import yoru.server.ledger.LedgerFigures;
 import yoru.server.mapping.Consequences;
 import yoru.server.mapping.DraftCell;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.mapping.Wanted;
 import yoru.server.orders.OrderBook;
 import yoru.server.platform.ProblemException;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connections;
 

@@ -18,11 +18,11 @@ import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.SecretCode;
 import yoru.server.platform.Sha256;
 import yoru.server.platform.YoruSettings;
+import yoru.server.rulebooks.Rulebooks;
 
 /** The seats of an order as whoever bought them sees them, under a secret address. */
 @Service

@@ -31,7 +31,6 @@ import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
@@ -39,6 +38,7 @@ import yoru.server.platform.SecretCode;
 import yoru.server.platform.Sha256;
 import yoru.server.platform.YoruSettings;
 import yoru.server.policies.SchoolPolicies;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Landscapes;
 
 /** Sends gifts and seats to whom they are for, and knows which code opens which. */

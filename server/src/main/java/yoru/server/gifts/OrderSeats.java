@@ -8,7 +8,7 @@ import yoru.core.letters.OpeningLetter;
 import yoru.core.orders.OrderAccount;
 import yoru.server.announcements.GivableSeats;
 import yoru.server.ledger.LedgerReader;
-import yoru.server.mapping.Rulebooks;
+import yoru.server.rulebooks.Rulebooks;
 
 /** The places that a buyer is told of in the letter about what they bought. */
 @Component

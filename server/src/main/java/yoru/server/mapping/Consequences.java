@@ -9,7 +9,8 @@ import yoru.core.rulebook.Rulebook;
 import yoru.formats.RulebookDocument;
 import yoru.formats.RulebookEdit;
 import yoru.server.ledger.LedgerReader;
-import yoru.server.mapping.Rulebooks.Numbered;
+import yoru.server.rulebooks.Rulebooks;
+import yoru.server.rulebooks.Rulebooks.Numbered;
 
 /** Computes what a draft would change, some people at a time, so that it can be watched and given up. */
 @Service

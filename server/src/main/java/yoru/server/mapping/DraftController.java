@@ -33,6 +33,7 @@ import yoru.core.samples.SampleStory;
 import yoru.formats.ChangeRows;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
+import yoru.server.rulebooks.Rulebooks;
 
 /** What a draft would do, before it is published. */
 @RestController

@@ -25,6 +25,7 @@ import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.server.ledger.LedgerFigures;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Listed.Thing;

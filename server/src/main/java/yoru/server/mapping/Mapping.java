@@ -1,12 +1,10 @@
 package yoru.server.mapping;
 
 import java.time.Clock;
-import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -19,46 +17,27 @@ import yoru.core.rulebook.RulebookDifference;
 import yoru.formats.RulebookDocument;
 import yoru.formats.RulebookEdit;
 import yoru.formats.ThingChange;
-import yoru.server.journal.Journal;
-import yoru.server.mapping.Rulebooks.Numbered;
 import yoru.server.platform.ProblemException;
+import yoru.server.rulebooks.Publish;
+import yoru.server.rulebooks.Publishes;
+import yoru.server.rulebooks.Rulebooks;
+import yoru.server.rulebooks.Rulebooks.Numbered;
 
 /** Drafts, their consequence, and publishing. */
 @Service
 public class Mapping {
 
-    private final RulebookVersions versions;
     private final Rulebooks rulebooks;
     private final Consequences consequences;
-    private final Journal journal;
-    private final ApplicationEventPublisher events;
+    private final Publishes publishes;
     private final Clock clock;
 
-    Mapping(
-            RulebookVersions versions,
-            Rulebooks rulebooks,
-            Consequences consequences,
-            Journal journal,
-            ApplicationEventPublisher events,
-            Clock clock) {
-        this.versions = versions;
+    Mapping(Rulebooks rulebooks, Consequences consequences, Publishes publishes, Clock clock) {
         this.rulebooks = rulebooks;
         this.consequences = consequences;
-        this.journal = journal;
-        this.events = events;
+        this.publishes = publishes;
         this.clock = clock;
     }
-
-    /** A publish, as history lists it. */
-    public record Publish(
-            int number,
-            String note,
-            String by,
-            Instant at,
-            List<String> difference,
-            int gained,
-            int lost,
-            int otherEnd) {}
 
     /**
      * The way from the rulebook in force to another.
@@ -120,56 +99,31 @@ public class Mapping {
      */
     @Transactional
     public Publish publish(int base, Wanted wanted, String note, String by) {
-        versions.lockAll();
+        publishes.holdBackOthers();
         Numbered now = rulebooks.overTodaysCatalogue();
         if (now.number() != base) {
             throw stale(now.number());
         }
         var consequence = consequences.of(now, wanted);
-        var version = new RulebookVersion();
-        version.number = base + 1;
-        var document = RulebookDocument.write(consequence.after());
-        RulebookDocument.read(document); // what cannot be read again must not come into force
-        version.document = document.toString();
-        version.note = note.strip();
-        version.publishedBy = by;
-        version.publishedAt = clock.instant();
-        version.difference = String.join("\n", DifferenceInWords.of(consequence.before(), consequence.after()));
         var people = consequence.people();
-        version.gained = people.of(Kind.GAINS).people();
-        version.lost = people.of(Kind.LOSES).people();
-        version.otherEnd = Stream.of(Kind.SHORTER, Kind.OTHERWISE, Kind.LONGER)
-                .mapToInt(kind -> people.of(kind).people())
-                .sum();
-        versions.save(version);
-        journal.write(new Journal.Line(
-                yoru.server.journal.Kind.PUBLISHED,
-                "Rulebook " + version.number + " published",
-                version.note.isEmpty() ? version.difference.replace("\n", "; ") : version.note,
+        var publish = new Publish(
+                base + 1,
+                note.strip(),
                 by,
-                null,
-                null));
-        events.publishEvent(new RulebookPublished(version.number));
-        return shown(version);
+                clock.instant(),
+                DifferenceInWords.of(consequence.before(), consequence.after()),
+                people.of(Kind.GAINS).people(),
+                people.of(Kind.LOSES).people(),
+                Stream.of(Kind.SHORTER, Kind.OTHERWISE, Kind.LONGER)
+                        .mapToInt(kind -> people.of(kind).people())
+                        .sum());
+        publishes.keep(publish, RulebookDocument.write(consequence.after()));
+        return publish;
     }
 
     @Transactional(readOnly = true)
     public List<Publish> history() {
-        return versions.findAllByOrderByNumberDesc().stream()
-                .map(Mapping::shown)
-                .toList();
-    }
-
-    private static Publish shown(RulebookVersion version) {
-        return new Publish(
-                version.number,
-                version.note,
-                version.publishedBy,
-                version.publishedAt,
-                version.difference.lines().toList(),
-                version.gained,
-                version.lost,
-                version.otherEnd);
+        return publishes.history();
     }
 
     private static ProblemException stale(int latest) {

@@ -14,6 +14,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.server.platform.ProblemException;
+import yoru.server.rulebooks.Publish;
 
 /** The grid: what opens things down, what can be opened across. */
 @RestController
@@ -51,7 +52,7 @@ class MappingController {
     }
 
     @PostMapping("/api/mapping/publish")
-    Mapping.Publish publish(@Valid @RequestBody Publishing publishing, @AuthenticationPrincipal Principal operator) {
+    Publish publish(@Valid @RequestBody Publishing publishing, @AuthenticationPrincipal Principal operator) {
         if (publishing.isEmpty()) {
             throw new ProblemException(HttpStatus.BAD_REQUEST, "Nothing to publish", "The draft changes nothing.");
         }
@@ -69,7 +70,7 @@ class MappingController {
     }
 
     @GetMapping("/api/mapping/history")
-    List<Mapping.Publish> history() {
+    List<Publish> history() {
         return mapping.history();
     }
 }

@@ -15,6 +15,7 @@ import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import yoru.formats.CatalogueCsv;
 import yoru.server.ledger.LedgerFigures;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Listed.ItemKind;

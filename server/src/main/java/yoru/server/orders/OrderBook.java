@@ -21,9 +21,9 @@ import yoru.server.ledger.FactKept;
 import yoru.server.ledger.FactsKept;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.RulebookPublished;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.Queue;
+import yoru.server.rulebooks.RulebookPublished;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 
 /** Keeps the list of orders as the facts and the rulebook have it. */

@@ -35,8 +35,8 @@ import yoru.server.deliveries.Confirmations.Confirmation;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.orders.OrderStory.OrderEvent;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 
 /** What there is to say about one order at one time, computed anew. */

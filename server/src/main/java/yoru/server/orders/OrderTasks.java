@@ -7,8 +7,8 @@ import java.util.List;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import yoru.server.ledger.LedgerReader;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.Queue;
+import yoru.server.rulebooks.Rulebooks;
 
 /** Makes the list of orders anew where another rulebook looks at them otherwise. */
 @Configuration(proxyBeanMethods = false)

@@ -25,10 +25,10 @@ import yoru.core.orders.OrderAccount.LineSums;
 import yoru.core.orders.PaidState;
 import yoru.core.rulebook.Rulebook;
 import yoru.formats.OrdersCsv;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.SearchWords;
 import yoru.server.platform.YoruSettings;
+import yoru.server.rulebooks.Rulebooks;
 
 /** Orders: the list, and one of them whole. */
 @RestController

@@ -27,7 +27,7 @@ import yoru.core.rulebook.Allowance;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
-import yoru.server.mapping.Rulebooks;
+import yoru.server.rulebooks.Rulebooks;
 
 /**
  * What a person has beside orders, and what can be done about it.

@@ -15,8 +15,8 @@ import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
+import yoru.server.rulebooks.Rulebooks;
 
 /** All that is kept about a person, to be handed to them: facts as CloudEvents, access with its reasons, what systems were told. */
 @Service

@@ -31,7 +31,7 @@ import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
+import yoru.server.rulebooks.Rulebooks;
 
 /** What there is to say about one person at one time, asked of the engine anew. */
 @Service

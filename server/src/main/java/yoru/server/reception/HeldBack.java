@@ -18,10 +18,10 @@ import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.reception.HeldReport.State;
 import yoru.server.reception.HeldReport.Why;
+import yoru.server.rulebooks.Rulebooks;
 
 /** What waits to be let in, and what becomes of it. */
 @Service

@@ -20,8 +20,8 @@ import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Quantity;
 import yoru.server.ledger.LedgerFigures;
 import yoru.server.ledger.LedgerReader;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.orders.OrderBook;
+import yoru.server.rulebooks.Rulebooks;
 
 /** Counts for how many people a policy matters. */
 @Service

@@ -26,9 +26,9 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.server.accounts.SignedIn;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.people.PeopleFile;
 import yoru.server.platform.ProblemException;
+import yoru.server.rulebooks.Rulebooks;
 
 /** Segments: who is in them, and what can be done for all of them. */
 @RestController

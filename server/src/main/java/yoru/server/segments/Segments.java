@@ -14,8 +14,8 @@ import yoru.core.segments.Segment;
 import yoru.core.segments.Selection;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Register;
-import yoru.server.mapping.Rulebooks;
 import yoru.server.platform.ProblemException;
+import yoru.server.rulebooks.Rulebooks;
 
 /** Keeps segments, and finds who is in them. */
 @Service

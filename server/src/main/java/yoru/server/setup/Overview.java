@@ -20,7 +20,7 @@ import yoru.core.systems.Gap;
 import yoru.server.deliveries.DeliveryFigures;
 import yoru.server.deliveries.DeliveryState;
 import yoru.server.drift.Checks;
-import yoru.server.mapping.Rulebooks;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;

@@ -21,7 +21,7 @@ import yoru.core.systems.ConnectedSystem;
 import yoru.core.systems.Matter;
 import yoru.server.access.Stage;
 import yoru.server.intake.Matchings;
-import yoru.server.mapping.Rulebooks;
+import yoru.server.rulebooks.Rulebooks;
 import yoru.server.setup.TryOnce.Hop;
 import yoru.server.setup.TryOnce.Outcome;
 import yoru.server.systems.Catalogue;

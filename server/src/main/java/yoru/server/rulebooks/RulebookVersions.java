@@ -1,4 +1,4 @@
-package yoru.server.mapping;
+package yoru.server.rulebooks;
 
 import java.util.List;
 import java.util.Optional;

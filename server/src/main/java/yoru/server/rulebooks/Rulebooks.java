@@ -1,4 +1,4 @@
-package yoru.server.mapping;
+package yoru.server.rulebooks;
 
 import java.util.LinkedHashMap;
 import java.util.List;

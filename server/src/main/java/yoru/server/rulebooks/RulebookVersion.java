@@ -1,4 +1,4 @@
-package yoru.server.mapping;
+package yoru.server.rulebooks;
 
 import jakarta.persistence.Entity;
 import jakarta.persistence.Id;
@@ -33,6 +33,11 @@ class RulebookVersion implements Persistable<Integer> {
 
     @SuppressWarnings("NullAway.Init")
     protected RulebookVersion() {}
+
+    Publish publish() {
+        return new Publish(
+                number, note, publishedBy, publishedAt, difference.lines().toList(), gained, lost, otherEnd);
+    }
 
     @Override
     public Integer getId() {

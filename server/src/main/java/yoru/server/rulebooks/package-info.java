@@ -1,0 +1,7 @@
+/**
+ * The rulebook in force and those before it. How a new one comes about is the mapping's affair.
+ */
+@NullMarked
+package yoru.server.rulebooks;
+
+import org.jspecify.annotations.NullMarked;
