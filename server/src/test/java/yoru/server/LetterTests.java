@@ -7,10 +7,20 @@ import static yoru.server.TestSchool.someone;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.rulebook.CellChange;
+import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Source;
+import yoru.core.rulebook.Terms;
+import yoru.formats.ThingChange;
+import yoru.server.mapping.Mapping;
+import yoru.server.mapping.Wanted;
+import yoru.server.rulebooks.Rulebooks;
 
 /** A letter says that a door is open only once the system behind the door has said so. */
 @ServerTest
@@ -21,6 +31,12 @@ class LetterTests {
 
     @Autowired
     private JdbcClient jdbc;
+
+    @Autowired
+    private Mapping mapping;
+
+    @Autowired
+    private Rulebooks rulebooks;
 
     private Operator operator;
 
@@ -119,5 +135,38 @@ class LetterTests {
         await().atMost(60, SECONDS)
                 .until(() -> school.classroom.about(person).getLast().state().equals("closed"));
         assertThat(letters(person)).isEmpty();
+    }
+
+    /** The margin computes what the server does later; only the address of the seats is made with the letter. */
+    @Test
+    void theLetterThatTheMarginShowsIsTheOneThatGoesWithTheSeatsThatCanBeGiven() {
+        mapping.publish(
+                rulebooks.current().number(),
+                new Wanted(
+                        null,
+                        List.of(new ThingChange("product/TEAM", JsonMapper.shared().readTree("""
+                                {"title": "Team", "categories": ["Courses"], "quantity": "seats"}"""))),
+                        List.of(new CellChange(
+                                new Source.OfProduct("TEAM"), Destination.whole("honey"), Terms.DEFAULT))),
+                "",
+                "Owner");
+        var person = someone();
+        var act = """
+                {"kind": "SELL", "person": "%s", "name": "Ada", "payment": {"kind": "ALREADY", "method": "cash", "reference": ""},
+                 "items": [{"product": "TEAM", "quantity": 3, "price": 90.00}]}""".formatted(person);
+        var shown = JsonMapper.shared()
+                .readTree(operator.post("/api/desk/consequence", act).body())
+                .path("people")
+                .get(0)
+                .path("letter");
+        operator.post("/api/desk/acts", "{\"key\": \"%s\", \"act\": %s}".formatted(UUID.randomUUID(), act));
+        await().atMost(60, SECONDS).until(() -> letters(person).size() == 1);
+        var sent = letters(person).getFirst();
+        assertThat(shown.path("text").asString()).contains("2 more places are yours to give");
+        assertThat(sent)
+                .isEqualTo(shown.path("subject").asString() + " / "
+                        + shown.path("text")
+                                .asString()
+                                .replace("(an address of your own)", sent.replaceAll("(?s).*(http\\S+/seats/\\S+).*", "$1")));
     }
 }
