@@ -394,8 +394,7 @@ final class School {
     }
 
     String database(Part part) {
-        return "e2e_" + (part == Part.SECOND ? Part.SERVER : part).name().toLowerCase(Locale.ROOT) + "_"
-                + suffix;
+        return "e2e_" + (part == Part.SECOND ? Part.SERVER : part).name().toLowerCase(Locale.ROOT) + "_" + suffix;
     }
 
     void close() {

@@ -144,7 +144,8 @@ class LetterTests {
                 rulebooks.current().number(),
                 new Wanted(
                         null,
-                        List.of(new ThingChange("product/TEAM", JsonMapper.shared().readTree("""
+                        List.of(new ThingChange(
+                                "product/TEAM", JsonMapper.shared().readTree("""
                                 {"title": "Team", "categories": ["Courses"], "quantity": "seats"}"""))),
                         List.of(new CellChange(
                                 new Source.OfProduct("TEAM"), Destination.whole("honey"), Terms.DEFAULT))),
@@ -167,6 +168,8 @@ class LetterTests {
                 .isEqualTo(shown.path("subject").asString() + " / "
                         + shown.path("text")
                                 .asString()
-                                .replace("(an address of your own)", sent.replaceAll("(?s).*(http\\S+/seats/\\S+).*", "$1")));
+                                .replace(
+                                        "(an address of your own)",
+                                        sent.replaceAll("(?s).*(http\\S+/seats/\\S+).*", "$1")));
     }
 }
