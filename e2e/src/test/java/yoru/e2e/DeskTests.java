@@ -239,7 +239,8 @@ class DeskTests {
         OnScreen.button(yoru, "Confirm and open").click();
         assertThat(yoru.getByText("nobody yet, sent to " + written)).isVisible();
         await().atMost(PATIENCE).until(() -> school.letters(written).contains("/claim/"));
-        assertThat(school.letters(written)).contains("Gerda Giver").doesNotContain("180", giver);
+        // a code, a time or a boundary may have any digits in it, but no amount
+        assertThat(school.letters(written)).contains("Gerda Giver").doesNotContain("180.00", "€", giver);
 
         var withdrawn = codes(written).iterator().next();
         OnScreen.button(yoru, "Withdraw").click();
