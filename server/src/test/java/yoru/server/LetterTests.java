@@ -137,20 +137,24 @@ class LetterTests {
         assertThat(letters(person)).isEmpty();
     }
 
+    private static ThingChange thing(String thing, String to) {
+        return new ThingChange(thing, JsonMapper.shared().readTree(to));
+    }
+
+    private void publish(Wanted wanted) {
+        mapping.publish(rulebooks.current().number(), wanted, "", "Owner");
+    }
+
     /** The margin computes what the server does later; only the address of the seats is made with the letter. */
     @Test
     void theLetterThatTheMarginShowsIsTheOneThatGoesWithTheSeatsThatCanBeGiven() {
-        mapping.publish(
-                rulebooks.current().number(),
-                new Wanted(
-                        null,
-                        List.of(new ThingChange(
-                                "product/TEAM", JsonMapper.shared().readTree("""
-                                {"title": "Team", "categories": ["Courses"], "quantity": "seats"}"""))),
-                        List.of(new CellChange(
-                                new Source.OfProduct("TEAM"), Destination.whole("honey"), Terms.DEFAULT))),
-                "",
-                "Owner");
+        // a place and a product of its own: the school is shared with all other tests
+        publish(new Wanted(
+                null,
+                List.of(thing("product/TEAM", """
+                                {"title": "Team", "categories": [], "quantity": "seats"}"""), thing("course/team-hall", """
+                                {"title": "Team hall", "categories": []}""")),
+                List.of(new CellChange(new Source.OfProduct("TEAM"), Destination.whole("team-hall"), Terms.DEFAULT))));
         var person = someone();
         var act = """
                 {"kind": "SELL", "person": "%s", "name": "Ada", "payment": {"kind": "ALREADY", "method": "cash", "reference": ""},
