@@ -2,6 +2,7 @@ package yoru.core.access;
 
 import java.time.Instant;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -20,6 +21,11 @@ public record HowLong(@Nullable Instant endOrNone, boolean renews) {
 
     public static HowLong of(Access access) {
         return until(access.window().endOrNone(), access.renews());
+    }
+
+    /** The same, with its end cut off as it is kept. */
+    public HowLong kept(UnaryOperator<Instant> asKept) {
+        return endOrNone == null ? this : until(asKept.apply(endOrNone), renews);
     }
 
     /** The end, where there is one that a payment will not move. */

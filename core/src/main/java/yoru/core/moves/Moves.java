@@ -65,8 +65,7 @@ public record Moves(List<Opened> opened, List<Told> changed, List<Ended> ended) 
         Map<Target, HowLong> left = new LinkedHashMap<>(before);
         for (Access one : open) {
             var was = left.remove(one.target());
-            var end = one.window().endOrNone();
-            var is = HowLong.until(end == null ? null : asKept.apply(end), one.renews());
+            var is = HowLong.of(one).kept(asKept);
             if (was == null) {
                 opened.add(new Opened(one, is, isNews(one.target(), before.keySet(), wasKnown)));
             } else if (!was.equals(is)) {

@@ -61,13 +61,8 @@ public final class Turns {
     private List<Told> open(List<Access> access) {
         return access.stream()
                 .filter(one -> one.state().isOpen())
-                .map(one -> new Told(one.target(), asKept(HowLong.of(one))))
+                .map(one -> new Told(one.target(), HowLong.of(one).kept(asKept)))
                 .toList();
-    }
-
-    private HowLong asKept(HowLong howLong) {
-        var end = howLong.endOrNone();
-        return HowLong.until(end == null ? null : asKept.apply(end), howLong.renews());
     }
 
     /** The times of those facts that still lie in the future. */

@@ -60,7 +60,7 @@ public final class Story {
     /** Begins with what is known at a moment, all of it told to the systems. */
     public static Story begin(Setting setting, Ledger known, Instant at) {
         var story = new Story(setting, known, at);
-        story.look();
+        story.look(story.histories());
         return story;
     }
 
@@ -81,7 +81,8 @@ public final class Story {
             }
         }
         ledger = with(facts);
-        var told = look();
+        var after = histories();
+        var told = look(after);
         var known = Set.copyOf(seatsTold);
         var chapter = new Chapter(
                 setting,
@@ -89,7 +90,7 @@ public final class Story {
                 facts,
                 List.of(),
                 before,
-                histories(),
+                after,
                 turned,
                 told,
                 order -> known.contains(order) || setting.seatsAreKnown().test(order));
@@ -124,7 +125,7 @@ public final class Story {
         }
         for (var next = next(at); next.isPresent(); next = next(at)) {
             now = next.get();
-            look();
+            look(histories());
         }
         now = at;
     }
@@ -163,8 +164,7 @@ public final class Story {
      *
      * @return what the systems are told, by person
      */
-    private Map<String, List<Wish>> look() {
-        var histories = histories();
+    private Map<String, List<Wish>> look(Histories histories) {
         var toCome = Turns.toCome(ledger, now);
         var people = new LinkedHashSet<>(turned.keySet());
         histories.all().stream().map(History::person).forEach(people::add);

@@ -21,10 +21,10 @@ import yoru.server.systems.SystemSwitchedOn;
 @Configuration(proxyBeanMethods = false)
 class AccessTasks {
 
-    private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
-    private static final TaskDescriptor<Void> AFTER_PUBLISH = TaskDescriptor.of("after-publish");
     private static final int AT_A_TIME = 100;
 
+    private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
+    private static final TaskDescriptor<Void> AFTER_PUBLISH = TaskDescriptor.of("after-publish");
     private static final TaskDescriptor<Void> FILL = TaskDescriptor.of("fill-system");
 
     /** Puts the work into the queue in the transaction that makes it necessary. */

@@ -85,7 +85,7 @@ public class Recompute {
      */
     @Transactional
     public void person(long id, @Nullable Long cause) {
-        lookOver(register.lock(id).stream().toList(), cause);
+        lookOver(List.of(register.lock(id).orElseThrow()), cause);
     }
 
     /**
@@ -173,7 +173,7 @@ public class Recompute {
     /** The same of one. */
     @Transactional
     public void tellAll(String connection, long id) {
-        tellAll(connection, register.lock(id).stream().toList());
+        tellAll(connection, List.of(register.lock(id).orElseThrow()));
     }
 
     private void tellAll(String connection, List<Person> people) {

@@ -25,6 +25,7 @@ import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.History;
+import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.orders.OrderAccount;
@@ -124,8 +125,7 @@ public class ActConsequences {
     @Transactional(readOnly = true)
     public ActConsequence of(ActSheet sheet) {
         var asked = desk.ask(sheet);
-        var chapter = Story.begin(stage.now(), asked.known(), clock.instant())
-                .tell(new Step(clock.instant(), hoped(asked.act())));
+        var chapter = told(asked.known(), hoped(asked.act()));
         if (!chapter.refusals().isEmpty()) {
             return new ActConsequence(chapter.refusals(), List.of(), List.of(), List.of(), 0, null);
         }
@@ -162,9 +162,12 @@ public class ActConsequences {
     public List<Touched> ofFacts(List<Fact> facts, Map<String, String> called) {
         var subjects = facts.stream().map(Fact::subject).collect(Collectors.toCollection(LinkedHashSet::new));
         var reported = facts.stream().<Deed>map(Deed.Reported::new).toList();
-        var chapter = Story.begin(stage.now(), ledger.concerning(subjects), clock.instant())
-                .tell(new Step(clock.instant(), reported));
-        return touched(subjects, chapter, called);
+        return touched(subjects, told(ledger.concerning(subjects), reported), called);
+    }
+
+    private Chapter told(Ledger known, List<Deed> deeds) {
+        var now = clock.instant();
+        return Story.begin(stage.now(), known, now).tell(new Step(now, deeds));
     }
 
     /** The act, and the payment where a shop is to charge it. */
