@@ -9,11 +9,10 @@ import yoru.core.access.Access;
 import yoru.core.desk.Decision.Refusal;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Histories;
-import yoru.core.ledger.Order;
 import yoru.core.letters.Letter;
 import yoru.core.letters.OpeningLetter;
+import yoru.core.letters.SeatsToGive;
 import yoru.core.moves.Turn;
-import yoru.core.orders.OrderAccount;
 import yoru.core.systems.Wish;
 
 /**
@@ -74,22 +73,13 @@ public record Chapter(
                                 person,
                                 name,
                                 turn.news(),
-                                () -> withSeats(person).map(order -> new OpeningLetter.Seats(givable(order), null))));
+                                () -> withSeats(person).map(offer -> new OpeningLetter.Seats(offer.free(), null))));
     }
 
-    /** The order of which the letter to somebody says that they can give seats of it. */
-    Optional<Order> withSeats(String person) {
-        return turn(person).stream()
-                .flatMap(turn -> turn.news().stream())
-                .flatMap(news -> Optional.ofNullable(news.orderOrNone()).stream())
-                .distinct()
-                .filter(order -> !seatsAreKnown.test(order))
-                .flatMap(order -> after.order(order).stream())
-                .filter(order -> order.person().equals(person) && givable(order) > 0)
-                .findFirst();
-    }
-
-    private int givable(Order order) {
-        return new OrderAccount(order, setting.engine()).givable();
+    /** The seats that the letter to somebody says they can give. */
+    Optional<SeatsToGive.Offer> withSeats(String person) {
+        return turn(person)
+                .flatMap(
+                        turn -> new SeatsToGive(setting.engine(), after::order, seatsAreKnown).in(turn.news(), person));
     }
 }

@@ -94,7 +94,7 @@ public final class Story {
                 turned,
                 told,
                 order -> known.contains(order) || setting.seatsAreKnown().test(order));
-        turned.keySet().forEach(person -> chapter.withSeats(person).ifPresent(order -> seatsTold.add(order.id())));
+        turned.keySet().forEach(person -> chapter.withSeats(person).ifPresent(offer -> seatsTold.add(offer.order())));
         return chapter;
     }
 

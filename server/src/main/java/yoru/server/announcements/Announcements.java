@@ -18,6 +18,7 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.ledger.Happening;
 import yoru.core.letters.News;
 import yoru.core.letters.OpeningLetter;
+import yoru.core.letters.SeatsToGive;
 import yoru.core.moves.Moves;
 import yoru.core.moves.Told;
 import yoru.core.moves.Turn;
@@ -30,6 +31,7 @@ import yoru.server.deliveries.Confirmations.Confirmation;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.deliveries.Settled;
 import yoru.server.ledger.FactKept;
+import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.PersonForgotten;
@@ -48,6 +50,7 @@ public class Announcements {
     private final Deliveries deliveries;
     private final Confirmations confirmations;
     private final Landscapes landscapes;
+    private final LedgerReader ledger;
     private final Register register;
     private final Rulebooks rulebooks;
     private final GivableSeats seats;
@@ -60,6 +63,7 @@ public class Announcements {
             Deliveries deliveries,
             Confirmations confirmations,
             Landscapes landscapes,
+            LedgerReader ledger,
             Register register,
             Rulebooks rulebooks,
             GivableSeats seats,
@@ -70,6 +74,7 @@ public class Announcements {
         this.deliveries = deliveries;
         this.confirmations = confirmations;
         this.landscapes = landscapes;
+        this.ledger = ledger;
         this.register = register;
         this.rulebooks = rulebooks;
         this.seats = seats;
@@ -79,11 +84,9 @@ public class Announcements {
     }
 
     private Optional<OpeningLetter.Seats> seatsOf(String key, List<News> news) {
-        return news.stream()
-                .flatMap(it -> Optional.ofNullable(it.orderOrNone()).stream())
-                .distinct()
-                .flatMap(order -> seats.of(order, key).stream())
-                .findFirst();
+        var toGive = new SeatsToGive(
+                rulebooks.current().engine(), order -> ledger.order(order, clock.instant()), seats::areKnown);
+        return toGive.in(news, key).map(offer -> new OpeningLetter.Seats(offer.free(), seats.address(offer.order())));
     }
 
     /**
