@@ -16,6 +16,7 @@ import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -68,6 +69,10 @@ final class School {
 
     static final String EMAIL = "demo@hollowoak.example";
     static final String PASSWORD = "hollow-oak-demo";
+
+    private static final Path SERVER_JAR =
+            Path.of("..", "server", "target", "server-" + System.getProperty("yoru.version") + ".jar");
+    private static final Path SERVER_CACHE = SERVER_JAR.resolveSibling("server.aot");
 
     private static final HttpClient HTTP =
             HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(2)).build();
@@ -204,6 +209,9 @@ final class School {
         var part = parts.getFirst();
         try {
             Files.createDirectories(Path.of("target", "logs"));
+            if (!part.isPractice()) {
+                leaveCache();
+            }
             var builder = new ProcessBuilder(command(parts));
             builder.environment().putAll(environment);
             if (part.isPractice()) {
@@ -339,7 +347,7 @@ final class School {
     boolean quiet() {
         return count(Part.SERVER, """
                 select count(*) from scheduled_tasks
-                where task_name in ('person-after-fact', 'tell', 'after-publish', 'fill-system', 'check-system') and execution_time <= now()""") == 0;
+                where task_name in ('person-after-fact', 'after-facts', 'tell', 'after-publish', 'fill-system', 'check-system') and execution_time <= now()""") == 0;
     }
 
     /** Reports an event as the shop does, signed, to one of the servers. */
@@ -416,9 +424,38 @@ final class School {
             command.addAll(List.of("-jar", "../standins/target/standins-" + version + ".jar"));
             parts.forEach(part -> command.add(part.argument()));
         } else {
-            command.addAll(List.of("-jar", "../server/target/server-" + version + ".jar"));
+            command.addAll(List.of(
+                    "-Dspring.aot.enabled=true",
+                    "-XX:AOTCache=" + SERVER_CACHE,
+                    "-Xlog:aot*=off",
+                    "-jar",
+                    SERVER_JAR.toString()));
         }
         return command;
+    }
+
+    /** Starts the server once for all that follow: what the JVM works out then it need not work out again. */
+    private void leaveCache() {
+        try {
+            if (Files.exists(SERVER_CACHE)
+                    && Files.getLastModifiedTime(SERVER_CACHE).compareTo(Files.getLastModifiedTime(SERVER_JAR)) > 0) {
+                return;
+            }
+            var command = new ArrayList<>(command(List.of(Part.SERVER)));
+            command.replaceAll(
+                    word -> word.startsWith("-XX:AOTCache=") ? "-XX:AOTCacheOutput=" + SERVER_CACHE + ".new" : word);
+            command.add(1, "-Dspring.context.exit=onRefresh");
+            var builder = new ProcessBuilder(command)
+                    .redirectErrorStream(true)
+                    .redirectOutput(Path.of("target", "logs", "first-start.log").toFile());
+            builder.environment().putAll(environment);
+            builder.start().waitFor();
+            Files.move(Path.of(SERVER_CACHE + ".new"), SERVER_CACHE, StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 
     private String port(Part part) {

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.CompletableFuture;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
@@ -28,14 +29,16 @@ public class Accounts {
     private final PasswordEncoder passwords;
     private final Journal journal;
     private final Clock clock;
-    private final String nobodysHash;
+    /** Made beside the start, which need not wait for it. */
+    private final CompletableFuture<String> nobodysHash;
 
     Accounts(Operators operators, PasswordEncoder passwords, Journal journal, Clock clock) {
         this.operators = operators;
         this.passwords = passwords;
         this.journal = journal;
         this.clock = clock;
-        this.nobodysHash = String.valueOf(passwords.encode("nobody has this password"));
+        this.nobodysHash =
+                CompletableFuture.supplyAsync(() -> String.valueOf(passwords.encode("nobody has this password")));
     }
 
     /** Whether nobody can sign in yet. */
@@ -199,7 +202,7 @@ public class Accounts {
                     "This account is locked for %d minutes.".formatted(Operator.LOCKED_FOR.toMinutes()));
         }
         boolean right = passwords.matches(
-                password, known.map(operator -> operator.passwordHash).orElse(nobodysHash));
+                password, known.map(operator -> operator.passwordHash).orElse(nobodysHash.join()));
         known.ifPresent(operator -> {
             if (right) {
                 operator.succeeded();

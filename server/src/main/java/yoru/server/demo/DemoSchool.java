@@ -4,11 +4,10 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Objects;
 import java.util.concurrent.atomic.AtomicBoolean;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.boot.autoconfigure.condition.ConditionalOnProperty;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.boot.health.contributor.Health;
 import org.springframework.boot.health.contributor.HealthIndicator;
@@ -37,17 +36,17 @@ import yoru.server.systems.SystemKind;
 
 /**
  * Sets the invented school up as an operator would, step by step through the same services: account, connections,
- * catalogues, mapping. What is there already is left as it is.
+ * catalogues, mapping. What is there already is left as it is. Without an account for the demo among the settings it does
+ * nothing: which beans there are is decided while building.
  */
 @Component
-@ConditionalOnProperty("yoru.demo-sign-in.email")
 class DemoSchool implements HealthIndicator {
 
     private static final String OPERATOR = "Signe Holm";
     private static final Logger LOG = LoggerFactory.getLogger(DemoSchool.class);
 
     private final DemoSettings settings;
-    private final YoruSettings.SignIn signIn;
+    private final YoruSettings.@Nullable SignIn signIn;
     private final Accounts accounts;
     private final Connections connections;
     private final CatalogueReader catalogues;
@@ -68,7 +67,7 @@ class DemoSchool implements HealthIndicator {
             SchoolPolicies policies,
             JsonMapper json) {
         this.settings = settings;
-        this.signIn = Objects.requireNonNull(yoru.demoSignIn());
+        this.signIn = yoru.demoSignIn();
         this.accounts = accounts;
         this.connections = connections;
         this.catalogues = catalogues;
@@ -80,6 +79,13 @@ class DemoSchool implements HealthIndicator {
 
     @EventListener(ApplicationReadyEvent.class)
     void setUp() throws IOException {
+        if (signIn != null) {
+            setUp(signIn);
+        }
+        ready.set(true);
+    }
+
+    private void setUp(YoruSettings.SignIn signIn) throws IOException {
         if (accounts.isEmpty()) {
             accounts.makeOwner(signIn.email(), OPERATOR, signIn.password());
             policies.change(
@@ -98,7 +104,6 @@ class DemoSchool implements HealthIndicator {
         if (rulebooks.current().number() == 0) {
             publishMapping();
         }
-        ready.set(true);
     }
 
     @Override
@@ -108,7 +113,10 @@ class DemoSchool implements HealthIndicator {
                 : Health.outOfService().withDetail("demo", "being set up").build();
     }
 
-    private void connect(String id, SystemKind kind, String title, DemoSettings.Place place) {
+    private void connect(String id, SystemKind kind, String title, DemoSettings.@Nullable Place place) {
+        if (place == null) {
+            return;
+        }
         connections.connect(
                 new Connections.Wanted(id, kind, title, place.address(), place.signingSecret(), place.token()));
         connections.set(id, place.settings());

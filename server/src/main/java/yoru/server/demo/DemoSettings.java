@@ -5,9 +5,14 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
 
-/** Where the practice systems are and how they are let in, under {@code yoru.demo-systems.*}. */
+/** Where the practice systems are and how they are let in, under {@code yoru.demo-systems.*}; outside the demo there are none. */
 @ConfigurationProperties("yoru.demo-systems")
-record DemoSettings(Place shop, Place classroom, Place contacts, Place community, Place mailbox) {
+record DemoSettings(
+        @Nullable Place shop,
+        @Nullable Place classroom,
+        @Nullable Place contacts,
+        @Nullable Place community,
+        @Nullable Place mailbox) {
 
     record Place(
             String address,

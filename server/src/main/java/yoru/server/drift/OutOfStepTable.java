@@ -25,7 +25,7 @@ interface OutOfStepTable extends JpaRepository<OutOfStep, Long> {
     /** The first are three of the people, a line each. */
     @Query(value = """
                     select connection_id as connection, target, count(distinct person_key) as people,
-                      array_to_string((array_agg(distinct person_key))[1:3], chr(10)) as first
+                      array_to_string((array_agg(distinct person_key))[1 : 3], chr(10)) as first
                     from out_of_step where kind = 'EXTRA' and target like 'course/%'
                     group by connection_id, target""", nativeQuery = true)
     List<InCourse> withoutReason();
