@@ -11,6 +11,7 @@ import static yoru.server.TestSchool.someone;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CompletableFuture;
@@ -301,14 +302,14 @@ class DisorderTests {
                     .param(people.get(1))
                     .query(Integer.class)
                     .single();
-            return CompletableFuture.supplyAsync(() -> recompute.people(people))
+            return CompletableFuture.supplyAsync(() -> recompute.people(people, Map.of()))
                     .orTimeout(30, SECONDS)
                     .join();
         });
 
         assertThat(busy).containsExactly(people.get(1));
         assertThat(open(people)).as("of the others all is as it was").hasSize(2).isSubsetOf(open);
-        assertThat(recompute.people(people)).isEmpty();
+        assertThat(recompute.people(people, Map.of())).isEmpty();
         assertThat(open(people)).isEqualTo(open);
         assertThat(told(people)).as("what the systems hold already").isEqualTo(told);
     }

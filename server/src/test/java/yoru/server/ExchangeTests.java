@@ -148,7 +148,7 @@ class ExchangeTests {
         assertThat(count("fact where type = 'yoru.order.placed' and thing like 'order T%'"))
                 .isEqualTo(rows);
 
-        await().atMost(30, MINUTES).until(() -> count("scheduled_tasks where task_name = 'person-after-fact'") == 0);
+        await().atMost(30, MINUTES).until(() -> count("scheduled_tasks where task_name = 'after-facts'") == 0);
         Map<String, Integer> reference = new TreeMap<>();
         jdbc.query(
                 "select course, count(distinct person) as people from sold where not returned group by course", row -> {

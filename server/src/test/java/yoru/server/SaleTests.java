@@ -79,7 +79,7 @@ class SaleTests {
         assertThat(windows.findValuesAsString("state")).containsExactly("OPEN");
         assertThat(windows.get(0).path("bars").size()).isEqualTo(2);
         await().atMost(60, SECONDS)
-                .until(() -> jdbc.sql("select count(*) from scheduled_tasks where task_name = 'person-after-fact'")
+                .until(() -> jdbc.sql("select count(*) from scheduled_tasks where task_name = 'after-facts'")
                                 .query(Long.class)
                                 .single()
                         == 0);

@@ -105,7 +105,7 @@ class SegmentTests {
         // whatever the dice say, somebody's year is nearly over
         school.buys(mark + "-soon@post.example", "FIRST", NOW.minus(300, ChronoUnit.DAYS));
         await().atMost(30, SECONDS)
-                .until(() -> jdbc.sql("select count(*) from scheduled_tasks where task_name = 'person-after-fact'")
+                .until(() -> jdbc.sql("select count(*) from scheduled_tasks where task_name = 'after-facts'")
                                 .query(Long.class)
                                 .single()
                         == 0);

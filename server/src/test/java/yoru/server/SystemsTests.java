@@ -503,8 +503,7 @@ class SystemsTests {
         await().atMost(60, SECONDS).until(() -> page(comes).path("targets").size() == 1);
         await().atMost(60, SECONDS).until(() -> page(leaves).toString().contains("ENDED"));
         await().atMost(60, SECONDS)
-                .until(() -> jdbc.sql(
-                                        "select count(*) from scheduled_tasks where task_name in ('person-after-fact', 'tell')")
+                .until(() -> jdbc.sql("select count(*) from scheduled_tasks where task_name in ('after-facts', 'tell')")
                                 .query(Long.class)
                                 .single()
                         == 0);
@@ -596,7 +595,7 @@ class SystemsTests {
 
     private void awaitQuiet() {
         await().atMost(60, SECONDS).until(() -> jdbc.sql("""
-                        select (select count(*) from scheduled_tasks where task_name in ('person-after-fact', 'tell', 'after-publish', 'fill-system'))
+                        select (select count(*) from scheduled_tasks where task_name in ('person-after-fact', 'after-facts', 'tell', 'after-publish', 'fill-system'))
                              + (select count(*) from delivery where status = 'WAITING')""").query(Long.class).single() == 0);
     }
 

@@ -3,12 +3,13 @@ package yoru.server.access;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import java.util.ArrayList;
+import java.util.Map;
+import java.util.SequencedMap;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
-import yoru.server.ledger.FactKept;
-import yoru.server.ledger.FactsKept;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
@@ -21,7 +22,7 @@ import yoru.server.systems.SystemSwitchedOn;
 @Configuration(proxyBeanMethods = false)
 class AccessTasks {
 
-    private static final int AT_A_TIME = 100;
+    static final int AT_A_TIME = 100;
 
     private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
     private static final TaskDescriptor<Void> AFTER_PUBLISH = TaskDescriptor.of("after-publish");
@@ -37,17 +38,6 @@ class AccessTasks {
             this.queue = queue;
         }
 
-        /** Each fact has its own place in the queue: one that arrives while its person is being looked over counts too. */
-        @EventListener
-        void on(FactKept kept) {
-            kept.people().forEach(person -> queue.now(AFTER_FACT, person + ":" + kept.seq()));
-        }
-
-        @EventListener
-        void on(FactsKept kept) {
-            kept.people().forEach(person -> queue.now(AFTER_FACT, person + ":" + kept.seq()));
-        }
-
         @EventListener
         void on(RulebookPublished published) {
             queue.now(AFTER_PUBLISH, String.valueOf(published.number()));
@@ -59,6 +49,35 @@ class AccessTasks {
         }
     }
 
+    @Bean
+    OneTimeTask<String> peopleAfterFacts(Recompute recompute) {
+        return Tasks.oneTime(AfterFacts.TASK)
+                .onFailure(Queue.againSoon())
+                .execute((task, context) -> lookOver(recompute, AfterFacts.read(task.getData())));
+    }
+
+    /** Those whom somebody else is at one by one, and all so where it fails: one of them must not hold up the others. */
+    private static void lookOver(Recompute recompute, SequencedMap<Long, Long> causes) {
+        var left = new ArrayList<Long>();
+        var failed = new ArrayList<RuntimeException>();
+        try {
+            left.addAll(recompute.people(causes.keySet(), causes));
+        } catch (RuntimeException e) {
+            left.addAll(causes.keySet());
+        }
+        for (long id : left) {
+            try {
+                recompute.person(id, causes.get(id));
+            } catch (RuntimeException e) {
+                failed.add(e);
+            }
+        }
+        if (!failed.isEmpty()) {
+            throw failed.getFirst();
+        }
+    }
+
+    /** What an earlier version left in the queue. */
     @Bean
     OneTimeTask<Void> personAfterFact(Recompute recompute) {
         return Tasks.oneTime(AFTER_FACT).onFailure(Queue.againSoon()).execute((task, context) -> {
@@ -87,7 +106,7 @@ class AccessTasks {
                 var some = keys.subList(from, Math.min(keys.size(), from + AT_A_TIME));
                 var ids =
                         register.people(some).values().stream().map(Person::id).toList();
-                recompute.people(ids).forEach(id -> recompute.person(id, null));
+                recompute.people(ids, Map.of()).forEach(id -> recompute.person(id, null));
             }
         });
     }

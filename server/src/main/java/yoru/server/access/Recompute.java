@@ -85,18 +85,19 @@ public class Recompute {
      */
     @Transactional
     public void person(long id, @Nullable Long cause) {
-        lookOver(List.of(register.lock(id).orElseThrow()), cause);
+        lookOver(List.of(register.lock(id).orElseThrow()), cause == null ? Map.of() : Map.of(id, cause));
     }
 
     /**
-     * Many at once, because of the hour or another rulebook.
+     * Many at once.
      *
+     * @param causes the facts that made it necessary, by person; none = the hour or another rulebook
      * @return those whom somebody else was at, and who were left out
      */
     @Transactional
-    public List<Long> people(Collection<Long> ids) {
+    public List<Long> people(Collection<Long> ids, Map<Long, Long> causes) {
         var free = register.lockFree(ids);
-        lookOver(free, null);
+        lookOver(free, causes);
         return busy(ids, free);
     }
 
@@ -109,7 +110,7 @@ public class Recompute {
      * The rows of the people are locked, so that two servers never look over one of them at once, and their facts are read
      * after that.
      */
-    private void lookOver(List<Person> people, @Nullable Long cause) {
+    private void lookOver(List<Person> people, Map<Long, Long> causes) {
         var ids = people.stream().map(Person::id).toList();
         var current = rulebooks.current();
         var turns = new Turns(current.engine(), landscapes.current(), Recompute::asKept);
@@ -128,13 +129,13 @@ public class Recompute {
                     section -> wasKnown(section, before, current),
                     now);
             keepStandings(person, turn, before, current);
-            turned.add(new Turned(person, turn, cause));
+            turned.add(new Turned(person, turn, causes.get(person.id())));
         }
         keepWindows(ids, turned);
         journal.writeAll(
                 turned.stream().flatMap(it -> lines(it, current.rulebook())).toList());
         deliveries.want(turned.stream()
-                .map(it -> new Deliveries.Wanted(it.person().id(), it.turn().wishes(), cause))
+                .map(it -> new Deliveries.Wanted(it.person().id(), it.turn().wishes(), it.cause()))
                 .toList());
         announcements.announce(turned);
         wake(turned);

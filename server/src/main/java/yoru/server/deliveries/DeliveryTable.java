@@ -47,11 +47,21 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
     @Query("select d from Delivery d where d.id = :id")
     Optional<Delivery> lock(long id);
 
-    /** What one system still has to be told about one person, the account first, then as it came. */
-    @Query("""
-            select d from Delivery d where d.connectionId = :connection and d.personId = :person and d.status = :waiting
-            order by case when d.matter = 'account' then 0 else 1 end, d.wantedAt, d.id""")
-    List<Delivery> waiting(String connection, long person, DeliveryState waiting);
+    @Lock(LockModeType.PESSIMISTIC_WRITE)
+    @Query("select d from Delivery d where d.id in :ids order by d.id")
+    List<Delivery> lock(Collection<Long> ids);
+
+    /**
+     * What systems still have to be told, of each lane the account first, then as it came.
+     *
+     * @param lanes a JSON array of objects with {@code connection} and {@code person}
+     */
+    @Query(value = """
+                    select d.* from delivery d join jsonb_array_elements(cast(:lanes as jsonb)) r
+                      on d.connection_id = r ->> 'connection' and d.person_id = cast(r ->> 'person' as bigint)
+                    where d.status = 'WAITING'
+                    order by case when d.matter = 'account' then 0 else 1 end, d.wanted_at, d.id""", nativeQuery = true)
+    List<Delivery> waiting(String lanes);
 
     /** Those of some people of whom a system still has to be told something. */
     @Query("""
@@ -141,10 +151,10 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
                     on conflict (connection_id, person_id) do update set version = lane.version + 1
                     returning connection_id as "connection", person_id as "person", version as "version"
                     """, nativeQuery = true)
-    List<NewVersion> newVersions(String lanes);
+    List<Version> newVersions(String lanes);
 
-    /** A lane's new version. */
-    interface NewVersion {
+    /** A lane and its version. */
+    interface Version {
         String getConnection();
 
         long getPerson();
@@ -157,13 +167,31 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             nativeQuery = true)
     Optional<Integer> version(String connection, long person);
 
-    /** @return 1 where nobody else is at it and nothing newer is wanted */
-    @Modifying
+    /**
+     * Holds those lanes at which nobody else is and of which nothing newer is wanted; whoever is locked is left out.
+     *
+     * @param lanes a JSON array of objects with {@code connection}, {@code person} and {@code version}
+     */
     @Query(value = """
                     update lane set busy_until = :until
-                    where connection_id = :connection and person_id = :person and version = :version
-                      and (busy_until is null or busy_until < :now)""", nativeQuery = true)
-    int claim(String connection, long person, int version, Instant now, Instant until);
+                    from (select l.connection_id, l.person_id from lane l join jsonb_array_elements(cast(:lanes as jsonb)) r
+                            on l.connection_id = r ->> 'connection' and l.person_id = cast(r ->> 'person' as bigint)
+                          where l.version = cast(r ->> 'version' as integer)
+                            and (l.busy_until is null or l.busy_until < :now)
+                          for update of l skip locked) free
+                    where lane.connection_id = free.connection_id and lane.person_id = free.person_id
+                    returning lane.connection_id as "connection", lane.person_id as "person", lane.version as "version"
+                    """, nativeQuery = true)
+    List<Version> claim(String lanes, Instant now, Instant until);
+
+    /** @param lanes a JSON array of objects with {@code connection} and {@code person} */
+    @Modifying
+    @Query(value = """
+                    update lane set busy_until = null
+                    from jsonb_array_elements(cast(:lanes as jsonb)) r
+                    where lane.connection_id = r ->> 'connection' and lane.person_id = cast(r ->> 'person' as bigint)
+                    """, nativeQuery = true)
+    void release(String lanes);
 
     @Modifying
     @Query(

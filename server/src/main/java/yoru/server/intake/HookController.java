@@ -95,7 +95,7 @@ class HookController {
                 }
             }
         }
-        return new Answer(reception.receive(from.id(), FactReader.parse(body)).name(), null);
+        return new Answer(reception.takeUp(from.id(), FactReader.parse(body)).name(), null);
     }
 
     private Answer kept(Connection from, byte[] body, Map<String, List<String>> headers) {

@@ -64,6 +64,11 @@ interface PersonTable extends JpaRepository<Person, Long> {
     @Query("select p from Person p where p.id = :id")
     Optional<Person> lock(long id);
 
+    /** In the order of their ids, as all do who lock several. */
+    @Lock(LockModeType.PESSIMISTIC_WRITE)
+    @Query("select p from Person p where p.id in :ids order by p.id")
+    List<Person> lock(Collection<Long> ids);
+
     /** Those whom nobody else has locked: whoever holds several and waits for one more may wait for ever. */
     @Lock(LockModeType.PESSIMISTIC_WRITE)
     @QueryHints(@QueryHint(name = AvailableHints.HINT_SPEC_LOCK_TIMEOUT, value = SKIP_LOCKED))

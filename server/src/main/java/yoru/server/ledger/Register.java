@@ -63,6 +63,18 @@ public class Register {
         return people.lock(id);
     }
 
+    /** The same of many. */
+    @Transactional
+    public void lock(Collection<Long> ids) {
+        people.lock(ids);
+    }
+
+    /** The people by their ids. */
+    @Transactional(readOnly = true)
+    public Map<Long, Person> byId(Collection<Long> ids) {
+        return people.findAllById(ids).stream().collect(Collectors.toMap(Person::id, Function.identity()));
+    }
+
     /** Those of some whom nobody else has locked, for nobody else to change until the transaction ends. */
     @Transactional
     public List<Person> lockFree(Collection<Long> ids) {

@@ -38,7 +38,7 @@ public class Queue {
     }
 
     /** For what must be done in the end: where it fails it is tried again soon, as often as it takes. */
-    public static FailureHandler<Void> againSoon() {
+    public static <T> FailureHandler<T> againSoon() {
         return new FailureHandler.OnFailureReschedule<>(FixedDelay.of(SOON));
     }
 
@@ -67,6 +67,13 @@ public class Queue {
     /** Has it done as soon as the transaction has committed. The same id twice is done once. */
     public void now(TaskDescriptor<Void> task, String id) {
         if (scheduler.scheduleIfNotExists(task.instance(id).scheduledTo(clock.instant()))) {
+            AfterCommit.run(scheduler::triggerCheckForDueExecutions);
+        }
+    }
+
+    /** The same with what it needs to know. */
+    public void now(TaskDescriptor<String> task, String id, String data) {
+        if (scheduler.scheduleIfNotExists(task.instance(id).data(data).scheduledTo(clock.instant()))) {
             AfterCommit.run(scheduler::triggerCheckForDueExecutions);
         }
     }

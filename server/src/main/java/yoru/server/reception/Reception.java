@@ -1,12 +1,15 @@
 package yoru.server.reception;
 
 import java.time.Clock;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.JsonNode;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
@@ -19,6 +22,7 @@ import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.platform.Queue;
+import yoru.server.platform.Together;
 import yoru.server.policies.SchoolPolicies;
 import yoru.server.reception.HeldReport.State;
 import yoru.server.reception.HeldReport.Why;
@@ -28,6 +32,8 @@ import yoru.server.systems.Connections;
 @Service
 public class Reception {
 
+    private static final int AT_A_TIME = 50;
+
     private final Connections connections;
     private final LedgerReader ledger;
     private final FactKeeper keeper;
@@ -36,6 +42,7 @@ public class Reception {
     private final Journal journal;
     private final Queue queue;
     private final Clock clock;
+    private final Together<Report, Fate> together;
 
     Reception(
             Connections connections,
@@ -45,6 +52,7 @@ public class Reception {
             HeldReports held,
             Journal journal,
             Queue queue,
+            TransactionTemplate transaction,
             Clock clock) {
         this.connections = connections;
         this.ledger = ledger;
@@ -54,6 +62,7 @@ public class Reception {
         this.journal = journal;
         this.queue = queue;
         this.clock = clock;
+        this.together = new Together<>(transaction, AT_A_TIME, this::receive);
     }
 
     /** What became of a report. */
@@ -70,47 +79,79 @@ public class Reception {
         SKIPPED
     }
 
-    /** Takes a report up, in one transaction. What cannot be read is refused before anything is kept. */
+    /** An event that a system reports. */
+    private record Report(String connection, JsonNode event, Fact fact) {}
+
+    /**
+     * Takes a report up in a transaction of its own, or of all that come at the same time. What cannot be read is refused
+     * before anything is kept.
+     */
+    public Fate takeUp(String connection, JsonNode event) {
+        return together.ask(new Report(connection, event, FactKeeper.read(event)));
+    }
+
+    /** What is locked, people in the end, is locked in one order, so that two who do this do not wait for each other. */
+    private List<Fate> receive(List<Report> reports) {
+        reports.stream().map(Report::connection).distinct().sorted().forEach(connections::heard);
+        keeper.waitFor(reports.stream().map(Report::fact).toList());
+        var fates = new Fate[reports.size()];
+        IntStream.range(0, fates.length)
+                .boxed()
+                .sorted(Comparator.comparing(at -> reports.get(at).fact.subject()))
+                .forEach(at -> fates[at] = receive(reports.get(at)));
+        return List.of(fates);
+    }
+
+    /** Takes a report up in the transaction at hand. */
     @Transactional(noRollbackFor = UnreadableException.class)
     public Fate receive(String connection, JsonNode event) {
-        connections.heard(connection); // before anything else is locked
-        var fact = FactKeeper.read(event);
+        return receive(List.of(new Report(connection, event, FactKeeper.read(event))))
+                .getFirst();
+    }
+
+    private Fate receive(Report report) {
+        var fact = report.fact;
         var about = about(fact);
-        keeper.waitFor(List.of(fact));
         if (held.findBySourceAndEventId(fact.id().source(), fact.id().id()).isPresent()) {
             return Fate.KNOWN_ALREADY;
         }
-        var introduction = Introductions.read(event);
+        var introduction = Introductions.read(report.event);
         BooleanSupplier known = () -> isKnown(fact, introduction);
         var before = held.findFirstByAboutAndStateNotOrderById(about, State.RELEASED);
         var order = fact.happening() instanceof Happening.OrderPlaced;
         if (before.isPresent() && before.get().waitsWith(known) && !(order && before.get().why == Why.EARLY)) {
             // what is said about something that waits waits with it, and about what was left out is left out with it
-            hold(connection, fact, event, before.get());
+            hold(report.connection, fact, report.event, before.get());
             return before.get().state == State.HELD ? Fate.HELD : Fate.SKIPPED;
         }
         BooleanSupplier heardOf =
                 () -> !(fact.happening() instanceof Happening.OfOrder it) || ledger.knowsOrder(it.order());
         return switch (policies.inForce().on(fact, introduction, known, heardOf)) {
             case TAKE -> {
-                var fate = take(connection, fact, event);
+                var fate = take(report.connection, fact, report.event);
                 if (order) {
-                    waitedForIt(about).forEach(report -> letIn(report, null));
+                    waitedForIt(about).forEach(waited -> letIn(waited, null));
                 }
                 yield fate;
             }
             case HOLD_GUEST -> {
-                waitedForIt(about).forEach(report -> report.why = Why.GUEST);
-                yield hold(connection, fact, event, new HeldReport(connection, about, Why.GUEST));
+                waitedForIt(about).forEach(waited -> waited.why = Why.GUEST);
+                yield hold(report.connection, fact, report.event, new HeldReport(report.connection, about, Why.GUEST));
             }
-            case HOLD_EARLY -> hold(connection, fact, event, new HeldReport(connection, about, Why.EARLY));
-            case HOLD_UNKNOWN -> hold(connection, fact, event, new HeldReport(connection, about, Why.UNKNOWN_CONTACT));
+            case HOLD_EARLY ->
+                hold(report.connection, fact, report.event, new HeldReport(report.connection, about, Why.EARLY));
+            case HOLD_UNKNOWN ->
+                hold(
+                        report.connection,
+                        fact,
+                        report.event,
+                        new HeldReport(report.connection, about, Why.UNKNOWN_CONTACT));
             case SKIP_UNKNOWN -> {
                 journal.gather(
                         Kind.WARNING,
                         "A report about somebody unknown was left out",
                         fact.subject() + ": " + FactWords.title(fact),
-                        connection);
+                        report.connection);
                 yield Fate.SKIPPED;
             }
         };

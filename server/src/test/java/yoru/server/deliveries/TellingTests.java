@@ -3,14 +3,10 @@ package yoru.server.deliveries;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.ArgumentMatchers.any;
-import static org.mockito.ArgumentMatchers.anyInt;
-import static org.mockito.ArgumentMatchers.anyLong;
-import static org.mockito.ArgumentMatchers.anyString;
 import static org.mockito.Mockito.doThrow;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
-import io.micrometer.core.instrument.simple.SimpleMeterRegistry;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -21,17 +17,11 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.dao.DataAccessResourceFailureException;
-import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Matter;
-import yoru.server.journal.Journal;
 import yoru.server.ledger.Person;
-import yoru.server.ledger.Register;
-import yoru.server.platform.Queue;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
@@ -54,27 +44,14 @@ class TellingTests {
             List.of(),
             Map.of(Gates.PER_SECOND, "0"));
 
-    private final DeliveryTable table = mock();
-    private final Register register = mock();
+    private final Lanes lanes = mock();
+    private final Answers answers = mock();
     private final Connections connections = mock();
     private final Connectors connectors = mock();
     private final Connector connector = mock();
     private final Gates gates = new Gates(settings(), Clock.systemUTC());
-    private final Telling telling = new Telling(
-            table,
-            connections,
-            connectors,
-            register,
-            mock(Matters.class),
-            mock(Journal.class),
-            gates,
-            new Meters(new SimpleMeterRegistry()),
-            JsonMapper.shared(),
-            new TransactionTemplate(mock(PlatformTransactionManager.class)),
-            mock(Queue.class),
-            mock(ApplicationEventPublisher.class),
-            Clock.systemUTC(),
-            settings());
+    private final Telling telling =
+            new Telling(lanes, answers, connections, connectors, gates, JsonMapper.shared(), Clock.systemUTC());
 
     private static YoruSettings settings() {
         var second = Duration.ofSeconds(1);
@@ -97,10 +74,8 @@ class TellingTests {
         Person person = mock();
         when(person.key()).thenReturn("ada@post.example");
         when(person.name()).thenReturn("Ada");
-        when(register.person(LANE.person())).thenReturn(Optional.of(person));
-        when(table.version(anyString(), anyLong())).thenReturn(Optional.of(LANE.version()));
-        when(table.claim(anyString(), anyLong(), anyInt(), any(), any())).thenReturn(1);
-        when(table.waiting(anyString(), anyLong(), any())).thenAnswer(call -> List.of(delivery("a"), delivery("b")));
+        when(lanes.claim(LANE))
+                .thenAnswer(call -> Optional.of(new Lanes.Claimed(person, List.of(delivery("a"), delivery("b")))));
     }
 
     private static Delivery delivery(String course) {
@@ -112,10 +87,8 @@ class TellingTests {
 
     @Test
     void whereALaneCannotBeHeldItsPlaceIsGivenBack() {
-        when(table.lock(anyLong())).thenAnswer(call -> Optional.of(delivery("a")));
-        doThrow(new DataAccessResourceFailureException("away"))
-                .when(table)
-                .hold(anyString(), anyLong(), any(Instant.class));
+        when(answers.note(any())).thenReturn(Optional.empty());
+        doThrow(new DataAccessResourceFailureException("away")).when(lanes).hold(LANE);
         IntStream.range(0, 3 * AT_ONCE)
                 .forEach(n -> assertThatThrownBy(() -> telling.tell(LANE)).hasMessage("away"));
         assertThat(room()).isEqualTo(AT_ONCE);
@@ -123,7 +96,7 @@ class TellingTests {
 
     @Test
     void whereAnAnswerCannotBeNotedItsPlaceIsGivenBackOnce() {
-        doThrow(new DataAccessResourceFailureException("away")).when(register).lock(anyLong());
+        when(answers.note(any())).thenThrow(new DataAccessResourceFailureException("away"));
         IntStream.range(0, 3 * AT_ONCE)
                 .forEach(n -> assertThatThrownBy(() -> telling.tell(LANE)).hasMessage("away"));
         assertThat(room()).isEqualTo(AT_ONCE);
