@@ -60,7 +60,7 @@ class DeskTests {
         assertThat(margin(yoru)).containsText("Say why it is free of charge");
         yoru.getByLabel("Reason").fill("Volunteer at the spring open day");
         assertThat(margin(yoru)).containsText("A free place for you: Queen Rearing");
-        assertThat(margin(yoru)).containsText("A thing to post. It stays to be fulfilled.");
+        assertThat(margin(yoru)).containsText("A thing to post: it opens nothing.");
         assertThat(margin(yoru)).not().containsText("180");
         assertThat(school.count(Part.SERVER, "select count(*) from person where person_key = ?", person))
                 .as("nothing is kept before confirming")

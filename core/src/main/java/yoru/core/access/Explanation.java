@@ -93,6 +93,22 @@ public final class Explanation {
         };
     }
 
+    /** Why a line of an order opens nothing, in one sentence. */
+    public String unopened(WhyUnopened.Cause cause) {
+        return switch (cause) {
+            case WhyUnopened.Cause.Unknown _ -> "The mapping does not know this product.";
+            case WhyUnopened.Cause.ThingToPost _ -> "A thing to post: it opens nothing.";
+            case WhyUnopened.Cause.NotMapped _ -> "Nothing is mapped to it yet.";
+            case WhyUnopened.Cause.BySubscription it ->
+                it.begins()
+                        ? "Its subscription begins when it is paid: enter it then."
+                        : "It is paid again and again: its subscription opens what it opens.";
+            case WhyUnopened.Cause.ForSomebodyElse _ -> "It opens for whoever takes the gift up.";
+            case WhyUnopened.Cause.NeverBegan _ -> "It was taken back before it opened.";
+            case WhyUnopened.Cause.NotOpened it -> "It opens when it is %s.".formatted(whatOpens(it.product()));
+        };
+    }
+
     private String line(Order order, OrderLine line) {
         return "Order %s, line %s: %s".formatted(order.id(), line.line(), rulebook.titleOfProduct(line.product()));
     }

@@ -9,7 +9,6 @@ import java.util.Set;
 import yoru.core.ledger.History;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
-import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Product;
@@ -54,10 +53,12 @@ public final class WhyClosed {
 
     private final Engine engine;
     private final RulebookIndex index;
+    private final WhyUnopened unopened;
 
     public WhyClosed(Engine engine) {
         this.engine = engine;
         this.index = engine.index();
+        this.unopened = new WhyUnopened(engine, product -> false);
     }
 
     /**
@@ -111,22 +112,22 @@ public final class WhyClosed {
     }
 
     private void unopened(Order order, Set<Link> leading, List<Obstacle> found) {
-        var purchase = engine.purchase(order);
-        var held = purchase.ofBuyer();
+        var held = engine.purchase(order).ofBuyer();
         for (OrderLine line : order.details().lines()) {
             var product = index.product(line.product()).orElse(null);
             if (product == null
-                    || product.billing() instanceof Billing.Recurring
                     || index.serving(product, line.option()).stream().noneMatch(leading::contains)
                     || held.stream().anyMatch(one -> one.line().equals(line))) {
                 continue;
             }
-            if (line.giftTo().isPresent()) {
-                found.add(new Obstacle.ForSomebodyElse(order, line));
-            } else if (order.cancelled().isPresent() || purchase.hasOpened(product)) {
-                found.add(new Obstacle.NeverBegan(order, line, product));
-            } else {
-                found.add(new Obstacle.NotOpened(order, line, product));
+            switch (unopened.of(order, line)) {
+                case WhyUnopened.Cause.ForSomebodyElse _ -> found.add(new Obstacle.ForSomebodyElse(order, line));
+                case WhyUnopened.Cause.NeverBegan _ -> found.add(new Obstacle.NeverBegan(order, line, product));
+                case WhyUnopened.Cause.NotOpened _ -> found.add(new Obstacle.NotOpened(order, line, product));
+                case WhyUnopened.Cause.Unknown _,
+                        WhyUnopened.Cause.ThingToPost _,
+                        WhyUnopened.Cause.NotMapped _,
+                        WhyUnopened.Cause.BySubscription _ -> {}
             }
         }
     }

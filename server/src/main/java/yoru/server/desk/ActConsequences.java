@@ -10,12 +10,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Explanation;
 import yoru.core.access.WhyClosed;
+import yoru.core.access.WhyUnopened;
 import yoru.core.desk.Act;
 import yoru.core.desk.Decision;
 import yoru.core.desk.Doubts;
@@ -29,7 +29,6 @@ import yoru.core.ledger.Ledger;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.orders.OrderAccount;
-import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Target;
 import yoru.core.story.Chapter;
 import yoru.core.story.Deed;
@@ -254,7 +253,7 @@ public class ActConsequences {
     private List<OpensNothing> nothing(Order order, Chapter chapter) {
         var current = rulebooks.current();
         var has = chapter.with(order.person());
-        var things = catalogue.thingsToPost();
+        var unopened = new WhyUnopened(current.engine(), catalogue.thingsToPost()::contains);
         var nothing = new ArrayList<OpensNothing>();
         for (OrderLine line : order.details().lines()) {
             boolean opens = has.stream()
@@ -262,36 +261,15 @@ public class ActConsequences {
                     .flatMap(it -> it.reason().bought().stream())
                     .anyMatch(bought -> bought.order().id().equals(order.id())
                             && bought.line().line().equals(line.line()));
-            if (!opens) {
-                why(order, line, things)
-                        .forEach(why ->
-                                nothing.add(new OpensNothing(current.rulebook().titleOfProduct(line.product()), why)));
+            var why = unopened.of(order, line);
+            boolean begun = why instanceof WhyUnopened.Cause.BySubscription it && !it.begins();
+            if (!opens && !begun) {
+                nothing.add(new OpensNothing(
+                        current.rulebook().titleOfProduct(line.product()),
+                        new Explanation(current.rulebook(), current.number()).unopened(why)));
             }
         }
         return nothing;
-    }
-
-    private Stream<String> why(Order order, OrderLine line, Set<String> things) {
-        var current = rulebooks.current();
-        var product = current.rulebook().product(line.product()).orElseThrow();
-        if (current.engine().index().serving(product, line.option()).isEmpty()) {
-            return Stream.of(
-                    things.contains(product.id())
-                            ? "A thing to post. It stays to be fulfilled."
-                            : "Nothing is mapped to it yet.");
-        }
-        if (line.giftTo().isPresent()) {
-            return Stream.of("It opens for whoever takes the gift up.");
-        }
-        if (product.billing() instanceof Billing.Recurring) {
-            return order.paid().isEmpty()
-                            && order.fulfilled().isEmpty()
-                            && order.total().signum() > 0
-                    ? Stream.of("Its subscription begins when it is paid: enter it then.")
-                    : Stream.empty();
-        }
-        return Stream.of("It opens when it is %s."
-                .formatted(new Explanation(current.rulebook(), current.number()).whatOpens(product)));
     }
 
     private Sums sums(Order order) {

@@ -18,7 +18,7 @@ import yoru.core.access.Access;
 import yoru.core.access.Entitlement;
 import yoru.core.access.Explanation;
 import yoru.core.access.State;
-import yoru.core.access.WhyClosed;
+import yoru.core.access.WhyUnopened;
 import yoru.core.ledger.Channel;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
@@ -28,8 +28,6 @@ import yoru.core.ledger.OrderLine;
 import yoru.core.orders.Due;
 import yoru.core.orders.OrderAccount;
 import yoru.core.orders.PaidState;
-import yoru.core.rulebook.Billing;
-import yoru.core.rulebook.Product;
 import yoru.server.deliveries.Confirmations;
 import yoru.server.deliveries.Confirmations.Confirmation;
 import yoru.server.ledger.FactWords;
@@ -268,29 +266,8 @@ class OrderPage {
 
     private String nothing(OrderLine line, Order order, Set<String> things) {
         var now = rulebooks.current();
-        return now.rulebook()
-                .product(line.product())
-                .map(product -> nothing(line, order, product, things))
-                .orElse("The mapping does not know this product.");
-    }
-
-    private String nothing(OrderLine line, Order order, Product product, Set<String> things) {
-        var now = rulebooks.current();
-        var engine = now.engine();
-        if (product.billing() instanceof Billing.Recurring) {
-            return "It is paid again and again: its subscription opens what it opens.";
-        }
-        if (engine.index().serving(product, line.option()).isEmpty()) {
-            return things.contains(product.id()) ? "A thing to post: it opens nothing." : "Nothing is mapped to it.";
-        }
-        if (line.giftTo().isPresent()) {
-            return "It is a gift: it opens for whoever takes it up.";
-        }
-        boolean open = engine.purchase(order).openedAt(product).isPresent();
-        WhyClosed.Obstacle obstacle = open || order.cancelled().isPresent()
-                ? new WhyClosed.Obstacle.NeverBegan(order, line, product)
-                : new WhyClosed.Obstacle.NotOpened(order, line, product);
-        return new Explanation(now.rulebook(), now.number()).obstacle(obstacle);
+        return new Explanation(now.rulebook(), now.number())
+                .unopened(new WhyUnopened(now.engine(), things::contains).of(order, line));
     }
 
     private ShownSeat seat(Order.Seat seat, Order order) {
