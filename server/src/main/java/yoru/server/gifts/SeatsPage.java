@@ -1,7 +1,8 @@
 package yoru.server.gifts;
 
 import jakarta.servlet.http.HttpServletRequest;
-import java.util.stream.Collectors;
+import java.util.Map;
+import java.util.Objects;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -10,7 +11,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import org.springframework.web.util.HtmlUtils;
 import yoru.core.desk.Desk;
 import yoru.server.platform.ProblemException;
 
@@ -18,9 +18,7 @@ import yoru.server.platform.ProblemException;
 @RestController
 class SeatsPage {
 
-    private static final String UNKNOWN = """
-            <h1>There are no such seats</h1>
-            <p>Copy the whole link, or ask the school for a new one.</p>""";
+    private static final String UNKNOWN = "seats-unknown.html";
 
     private final BuyerSeats seats;
     private final PublicPages pages;
@@ -32,8 +30,7 @@ class SeatsPage {
 
     @GetMapping(path = "/seats/{code}", produces = MediaType.TEXT_HTML_VALUE)
     ResponseEntity<String> show(@PathVariable String code, HttpServletRequest request) {
-        return pages.behind(
-                request, () -> seats.by(code), known -> pages.page(HttpStatus.OK, main(known, "")), UNKNOWN);
+        return pages.behind(request, () -> seats.by(code), known -> page(HttpStatus.OK, known, ""), UNKNOWN);
     }
 
     @PostMapping(
@@ -52,48 +49,40 @@ class SeatsPage {
 
     private ResponseEntity<String> send(BuyerSeats.Seats known, String code, String line, int seat, String address) {
         if (!Desk.isAddress(address)) {
-            return pages.page(HttpStatus.UNPROCESSABLE_CONTENT, main(known, "This is no e-mail address."));
+            return page(HttpStatus.UNPROCESSABLE_CONTENT, known, "This is no e-mail address.");
         }
         try {
             seats.send(known, line, seat, address);
-            return pages.page(HttpStatus.OK, main(seats.by(code).orElse(known), ""));
+            return page(HttpStatus.OK, seats.by(code).orElse(known), "");
         } catch (ProblemException e) {
-            return pages.page(HttpStatus.valueOf(e.problem().getStatus()), main(known, PublicPages.said(e)));
+            return page(HttpStatus.valueOf(e.problem().getStatus()), known, PublicPages.said(e));
         }
     }
 
-    private static String main(BuyerSeats.Seats known, String problem) {
-        return """
-                <h1>The seats of order %s</h1>
-                <p>Each goes to one person: they get a letter with a link, and take it up with any address.</p>
-                %s
-                <ul>%s</ul>""".formatted(
-                        HtmlUtils.htmlEscape(known.order()),
-                        PublicPages.alert(problem),
-                        known.seats().stream().map(SeatsPage::seat).collect(Collectors.joining()));
+    private ResponseEntity<String> page(HttpStatus status, BuyerSeats.Seats known, String problem) {
+        return pages.page(
+                status,
+                "seats.html",
+                Map.of(
+                        "order",
+                        known.order(),
+                        "problem",
+                        problem,
+                        "seats",
+                        known.seats().stream().map(SeatsPage::values).toList()));
     }
 
-    private static String seat(BuyerSeats.Seat seat) {
-        var what = "<strong>%s, seat %d</strong>: ".formatted(HtmlUtils.htmlEscape(seat.title()), seat.number());
-        if (!seat.free()) {
-            return "<li>" + what + "taken up</li>";
-        }
-        var id = "address-" + HtmlUtils.htmlEscape(seat.line()) + "-" + seat.number();
-        return """
-                <li>%s%s
-                <form method="post">
-                  <input type="hidden" name="line" value="%s"><input type="hidden" name="seat" value="%d">
-                  <label for="%s">Address for seat %d</label>
-                  <input id="%s" name="address" type="email" required maxlength="320">
-                  <button>Send seat %d</button>
-                </form></li>""".formatted(
-                        what,
-                        seat.sentTo() == null ? "free" : "sent to " + HtmlUtils.htmlEscape(seat.sentTo()),
-                        HtmlUtils.htmlEscape(seat.line()),
-                        seat.number(),
-                        id,
-                        seat.number(),
-                        id,
-                        seat.number());
+    private static Map<String, ?> values(BuyerSeats.Seat seat) {
+        return Map.of(
+                "title",
+                seat.title(),
+                "line",
+                seat.line(),
+                "number",
+                seat.number(),
+                "free",
+                seat.free(),
+                "sentTo",
+                Objects.requireNonNullElse(seat.sentTo(), ""));
     }
 }
