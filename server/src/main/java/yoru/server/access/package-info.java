@@ -3,6 +3,9 @@
  * stories try something out.
  */
 @NullMarked
+@ApplicationModule(
+        allowedDependencies = {"announcements", "deliveries", "journal", "ledger", "platform", "rulebooks", "systems"})
 package yoru.server.access;
 
 import org.jspecify.annotations.NullMarked;
+import org.springframework.modulith.ApplicationModule;

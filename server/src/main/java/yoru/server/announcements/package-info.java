@@ -2,6 +2,8 @@
  * What follows from openings and endings besides the openings themselves: a letter to the person, events to listeners.
  */
 @NullMarked
+@ApplicationModule(allowedDependencies = {"deliveries", "ledger", "platform", "rulebooks", "systems"})
 package yoru.server.announcements;
 
 import org.jspecify.annotations.NullMarked;
+import org.springframework.modulith.ApplicationModule;

@@ -3,6 +3,8 @@
  * is kept.
  */
 @NullMarked
+@ApplicationModule(allowedDependencies = {"access", "deliveries", "journal", "ledger", "platform"})
 package yoru.server.erasure;
 
 import org.jspecify.annotations.NullMarked;
+import org.springframework.modulith.ApplicationModule;

@@ -1,7 +1,9 @@
 /**
- * The rulebook and its versions: the grid, drafts and their consequence, publishing, history.
+ * The grid, drafts of the rulebook and their consequence, publishing, history.
  */
 @NullMarked
+@ApplicationModule(allowedDependencies = {"ledger", "platform", "rulebooks", "systems"})
 package yoru.server.mapping;
 
 import org.jspecify.annotations.NullMarked;
+import org.springframework.modulith.ApplicationModule;

@@ -3,6 +3,8 @@
  * rulebook, in the transaction that keeps a fact, and never decides anything.
  */
 @NullMarked
+@ApplicationModule(allowedDependencies = {"deliveries", "ledger", "platform", "rulebooks", "systems"})
 package yoru.server.orders;
 
 import org.jspecify.annotations.NullMarked;
+import org.springframework.modulith.ApplicationModule;

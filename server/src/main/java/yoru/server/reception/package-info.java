@@ -3,6 +3,19 @@
  * school's policies say.
  */
 @NullMarked
+@ApplicationModule(
+        allowedDependencies = {
+            "accounts",
+            "desk",
+            "journal",
+            "ledger",
+            "orders",
+            "platform",
+            "policies",
+            "rulebooks",
+            "systems"
+        })
 package yoru.server.reception;
 
 import org.jspecify.annotations.NullMarked;
+import org.springframework.modulith.ApplicationModule;

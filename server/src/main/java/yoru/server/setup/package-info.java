@@ -2,6 +2,10 @@
  * The section Systems: adding, trying and watching over connections.
  */
 @NullMarked
+@ApplicationModule(
+        allowedDependencies = {"access", "deliveries", "drift", "intake", "journal", "platform", "rulebooks", "systems"
+        })
 package yoru.server.setup;
 
 import org.jspecify.annotations.NullMarked;
+import org.springframework.modulith.ApplicationModule;

@@ -2,6 +2,20 @@
  * What needs a person now.
  */
 @NullMarked
+@ApplicationModule(
+        allowedDependencies = {
+            "access",
+            "charges",
+            "deliveries",
+            "drift",
+            "findings",
+            "intake",
+            "ledger",
+            "orders",
+            "reception",
+            "systems"
+        })
 package yoru.server.today;
 
 import org.jspecify.annotations.NullMarked;
+import org.springframework.modulith.ApplicationModule;
