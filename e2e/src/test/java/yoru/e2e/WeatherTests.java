@@ -15,6 +15,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.awaitility.core.ConditionTimeoutException;
@@ -24,7 +25,7 @@ import org.junit.jupiter.api.Test;
 import yoru.e2e.School.Part;
 
 /**
- * Every way in which the practice systems can misbehave, alone and in pairs: in the end every system has what it should
+ * Every way in which the practice systems can misbehave, alone and in pairs (some of the pairs, outside the long run): in the end every system has what it should
  * have, each effect once, and each trouble was told.
  */
 class WeatherTests {
@@ -39,6 +40,10 @@ class WeatherTests {
             "late", "lateSeconds=2",
             "shuffled", "shuffled=true",
             "other secret", "otherSecret=true");
+
+    private static final int PAIRS = 36;
+    /** So many of them outside the long run, on the average. */
+    private static final int SHORT_PAIRS = 8;
 
     private static School school;
 
@@ -57,18 +62,23 @@ class WeatherTests {
     @Test
     void everyTroubleAloneAndInPairsEndsWell() throws Exception {
         var names = WEATHER.keySet().stream().sorted().toList();
+        var random = new Random(4711);
         var sales = new ArrayList<Sale>();
         for (int one = 0; one < names.size(); one++) {
             for (int other = one; other < names.size(); other++) {
-                var weather = one == other ? names.get(one) : names.get(one) + " and " + names.get(other);
-                var form = WEATHER.get(names.get(one)) + (one == other ? "" : "&" + WEATHER.get(names.get(other)));
+                boolean alone = one == other;
+                if (!alone && !LongRun.IS && random.nextInt(PAIRS) >= SHORT_PAIRS) {
+                    continue;
+                }
+                var weather = alone ? names.get(one) : names.get(one) + " and " + names.get(other);
+                var form = WEATHER.get(names.get(one)) + (alone ? "" : "&" + WEATHER.get(names.get(other)));
                 sales.add(sale(weather, form, sales.size() % 3 == 2));
             }
         }
         everybody("");
         awaitCalm();
         putRight();
-        assertThat(sales).hasSize(45);
+        assertThat(sales).hasSizeGreaterThan(names.size());
         for (Sale sale : sales) {
             assertThat(wrong(sale)).as(sale.weather).isEmpty();
         }
