@@ -222,10 +222,10 @@ class MappingBench {
         for (var kind : Map.of("placed", "0", "paid", "1").entrySet()) {
             var number = "lpad((%s)::text, 3, '0')".formatted(product);
             school.change(Part.SERVER, """
-                    insert into fact (source, event_id, type, subject, thing, mentions, happened_at, received_at, connection_id, body)
+                    insert into fact (source, event_id, type, subject, thing, mentions, happened_at, received_at, origin, connection_id, body)
                     select 'bench', '%1$s-' || n, 'yoru.order.%1$s', 'bench-' || n || '@bench.example', 'order B-' || n,
                       case when '%1$s' = 'placed' then array['product P-' || %3$s] else '{}'::text[] end,
-                      t.at, now(), 'practice-shop',
+                      t.at, now(), 'SYSTEM', 'practice-shop',
                       jsonb_build_object('specversion', '1.0', 'id', '%1$s-' || n, 'source', 'bench', 'type', 'yoru.order.%1$s',
                         'subject', 'bench-' || n || '@bench.example', 'time', to_char(t.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'),
                         'data', case when '%1$s' = 'placed' then jsonb_build_object('order', 'B-' || n, 'channel', 'shop', 'currency', 'EUR',

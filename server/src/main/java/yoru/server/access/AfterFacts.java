@@ -4,15 +4,13 @@ import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.SequencedMap;
 import java.util.stream.Collectors;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.FactsKept;
+import yoru.server.platform.AtEnd;
 import yoru.server.platform.Queue;
 
 /**
@@ -25,58 +23,47 @@ class AfterFacts {
     static final TaskDescriptor<String> TASK = TaskDescriptor.of("after-facts", String.class);
 
     private final Queue queue;
+    private final AtEnd<Concerned> concerned = new AtEnd<>(this::enqueue);
 
     AfterFacts(Queue queue) {
         this.queue = queue;
     }
 
+    /** Somebody whom a fact concerns. */
+    private record Concerned(long person, long fact) {
+
+        @Override
+        public String toString() {
+            return person + ":" + fact;
+        }
+    }
+
     @EventListener
     void on(FactKept kept) {
-        inTransaction().add(kept.people(), kept.seq());
+        add(kept.people(), kept.seq());
     }
 
     @EventListener
     void on(FactsKept kept) {
-        inTransaction().add(kept.people(), kept.seq());
+        add(kept.people(), kept.seq());
     }
 
-    /** What the transaction at hand has gathered so far. */
-    private Gathered inTransaction() {
-        return TransactionSynchronizationManager.getSynchronizations().stream()
-                .filter(Gathered.class::isInstance)
-                .map(Gathered.class::cast)
-                .findFirst()
-                .orElseGet(() -> {
-                    var gathered = new Gathered();
-                    TransactionSynchronizationManager.registerSynchronization(gathered);
-                    return gathered;
-                });
+    private void add(List<Long> people, long fact) {
+        concerned.with(
+                people.stream().map(person -> new Concerned(person, fact)).toList());
     }
 
-    private final class Gathered implements TransactionSynchronization {
-
-        private final Map<Long, Long> lastFact = new LinkedHashMap<>();
-
-        void add(List<Long> people, long seq) {
-            people.forEach(person -> lastFact.put(person, seq));
+    private void enqueue(List<Concerned> all) {
+        var last = new LinkedHashMap<Long, Concerned>();
+        all.forEach(one -> last.put(one.person, one));
+        var each = List.copyOf(last.values());
+        for (int from = 0; from < each.size(); from += AccessTasks.AT_A_TIME) {
+            var some = each.subList(from, Math.min(each.size(), from + AccessTasks.AT_A_TIME));
+            queue.now(
+                    TASK,
+                    some.getFirst().toString(), // a person and a fact come together once
+                    some.stream().map(Concerned::toString).collect(Collectors.joining(" ")));
         }
-
-        @Override
-        public void beforeCommit(boolean readOnly) {
-            var all = List.copyOf(lastFact.entrySet());
-            for (int from = 0; from < all.size(); from += AccessTasks.AT_A_TIME) {
-                var some = all.subList(from, Math.min(all.size(), from + AccessTasks.AT_A_TIME));
-                // a person and a fact come together once
-                queue.now(
-                        TASK,
-                        said(some.getFirst()),
-                        some.stream().map(AfterFacts::said).collect(Collectors.joining(" ")));
-            }
-        }
-    }
-
-    private static String said(Map.Entry<Long, Long> one) {
-        return one.getKey() + ":" + one.getValue();
     }
 
     /** @return the last fact that concerns somebody, by person */

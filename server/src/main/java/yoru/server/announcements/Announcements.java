@@ -34,6 +34,7 @@ import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
+import yoru.server.platform.AtEnd;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.YoruSettings;
 import yoru.server.rulebooks.Rulebooks;
@@ -57,6 +58,7 @@ public class Announcements {
     private final YoruSettings settings;
     private final JsonMapper json;
     private final Clock clock;
+    private final AtEnd<Deliveries.Message> passedOn;
 
     Announcements(
             AnnouncementTable table,
@@ -81,6 +83,7 @@ public class Announcements {
         this.settings = settings;
         this.json = json;
         this.clock = clock;
+        this.passedOn = new AtEnd<>(deliveries::send);
     }
 
     private Optional<OpeningLetter.Seats> seatsOf(String key, List<News> news) {
@@ -220,7 +223,7 @@ public class Announcements {
                     Happening.OrderFulfilled _,
                     Happening.OrderCancelled _,
                     Happening.OrderRefunded _ ->
-                deliveries.send(List.of(new Deliveries.Message(
+                passedOn.with(List.of(new Deliveries.Message(
                         kept.subject(),
                         Ability.EVENTS,
                         new Matter.Event("fact-" + kept.seq()),

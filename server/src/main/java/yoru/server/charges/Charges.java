@@ -24,6 +24,7 @@ import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Origin;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.orders.OrderStory;
@@ -286,8 +287,8 @@ public class Charges implements OrderStory {
         }
         charge.answer(answer.paid() ? State.PAID : State.REFUSED, answer.said(), clock.instant());
         if (answer.paid()) {
-            keeper.keepByHand(
-                    charge.askedBy,
+            keeper.keep(
+                    new Origin.OfOperator(charge.askedBy),
                     new Fact(
                             new FactId(Desk.SOURCE, "charge/" + order),
                             charge.personKey,

@@ -68,7 +68,7 @@ class Answers {
         var delivery = settings.delivery();
         this.pauses = new RetryPauses(delivery.firstPause(), delivery.longestPause(), delivery.giveUpAfter());
         this.settle = delivery.settle();
-        this.notes = new Together<>(transaction, AT_A_TIME, this::note);
+        this.notes = new Together<>(transaction, Together.LEAVING_ONE, AT_A_TIME, this::note);
     }
 
     /**

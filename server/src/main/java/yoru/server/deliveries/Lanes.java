@@ -39,7 +39,7 @@ class Lanes {
         this.register = register;
         this.transaction = transaction;
         this.clock = clock;
-        this.claims = new Together<>(transaction, AT_A_TIME, this::claim);
+        this.claims = new Together<>(transaction, Together.LEAVING_ONE, AT_A_TIME, this::claim);
         this.lease = settings.delivery().timeout().plusSeconds(5);
     }
 

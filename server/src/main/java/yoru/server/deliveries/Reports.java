@@ -11,6 +11,7 @@ import yoru.core.rulebook.Target;
 import yoru.core.systems.Matter;
 import yoru.server.ledger.Echoes;
 import yoru.server.ledger.FactKept;
+import yoru.server.ledger.Origin;
 import yoru.server.ledger.Register;
 
 /**
@@ -50,26 +51,26 @@ class Reports implements Echoes {
     /** The belief follows the latest by its own time; what is older than what Yoru told has that told once more. */
     @EventListener
     void on(FactKept kept) {
-        var connection = kept.connection();
-        if (connection == null) {
-            return; // no system has it yet
+        if (kept.origin() instanceof Origin.OfSystem it) { // of anything else no system has it yet
+            change(kept.fact()).ifPresent(change -> believe(it.connection(), kept, change));
         }
-        change(kept.fact()).ifPresent(change -> {
-            register.lock(kept.subject());
-            var now = clock.instant();
-            var time = kept.fact().time();
-            var matter = new Matter.Access(change.target);
-            var known = table.findByConnectionIdAndPersonIdAndMatter(connection, kept.subject(), matter.path());
-            if (known.isPresent() && time.isBefore(known.get().believedAt())) {
-                if (known.get().reportedAt == null) {
-                    deliveries.tellAgain(connection, kept.subject(), change.target);
-                }
-                return;
+    }
+
+    private void believe(String connection, FactKept kept, Change change) {
+        register.lock(kept.subject());
+        var now = clock.instant();
+        var time = kept.fact().time();
+        var matter = new Matter.Access(change.target);
+        var known = table.findByConnectionIdAndPersonIdAndMatter(connection, kept.subject(), matter.path());
+        if (known.isPresent() && time.isBefore(known.get().believedAt())) {
+            if (known.get().reportedAt == null) {
+                deliveries.tellAgain(connection, kept.subject(), change.target);
             }
-            var delivery = known.orElseGet(() -> new Delivery(connection, kept.subject(), matter, now));
-            delivery.isReported(change.on, time, change.on ? "put on there" : "taken off there", kept.seq(), now);
-            table.save(delivery);
-        });
+            return;
+        }
+        var delivery = known.orElseGet(() -> new Delivery(connection, kept.subject(), matter, now));
+        delivery.isReported(change.on, time, change.on ? "put on there" : "taken off there", kept.seq(), now);
+        table.save(delivery);
     }
 
     private static Optional<Change> change(Fact fact) {

@@ -21,6 +21,7 @@ import yoru.core.ledger.Ledger;
 import yoru.server.charges.Charges;
 import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Origin;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.orders.OrderBook;
@@ -113,11 +114,10 @@ public class DeskService {
      * Somebody takes up a gift or a seat for themselves.
      *
      * @param key tells this from all other acts
-     * @param actor who is said to have done it
      */
     @Transactional
-    public Done claim(String key, Act.Claim claim, String name, String actor) {
-        return once(key, claim + " " + name, () -> claim, name, actor);
+    public Done claim(String key, Act.Claim claim, String name) {
+        return once(key, claim + " " + name, () -> claim, name, new Origin.OfVisitor(claim.person()));
     }
 
     /** @param key tells this act from all others; sent again, it does nothing */
@@ -128,7 +128,7 @@ public class DeskService {
                 sheet.toString(),
                 () -> sheet.act(sheet.kind() == ActSheet.Kind.SELL ? orders.nextId() : NEW_ORDER),
                 sheet.name(),
-                operator);
+                new Origin.OfOperator(operator));
         var onFile = sheet.onFile();
         if (onFile != null && done.order != null && !done.again) {
             charges.begin(
@@ -138,17 +138,17 @@ public class DeskService {
     }
 
     /** @param said what was asked for, to tell whether it is the same when it comes again */
-    private Done once(String key, String said, Supplier<Act> asked, @Nullable String name, String actor) {
+    private Done once(String key, String said, Supplier<Act> asked, @Nullable String name, Origin origin) {
         var fingerprint =
                 UUID.nameUUIDFromBytes(said.getBytes(StandardCharsets.UTF_8)).toString();
-        if (acts.begin(key, clock.instant(), actor, fingerprint) == 0) {
+        if (acts.begin(key, clock.instant(), origin.actor(), fingerprint) == 0) {
             return doneBefore(acts.findById(key).orElseThrow(), fingerprint);
         }
         var act = asked.get();
         holdBack(act);
         var decision = decide(ask(act), key);
         for (Fact fact : decision.facts()) {
-            keep(fact, name, actor);
+            keep(fact, name, origin);
         }
         var done = acts.findById(key).orElseThrow();
         done.orderId = act.aboutOrMakes().orElse(null);
@@ -178,12 +178,12 @@ public class DeskService {
         }
     }
 
-    private void keep(Fact fact, @Nullable String name, String operator) {
+    private void keep(Fact fact, @Nullable String name, Origin origin) {
         var event = FactKeeper.event(fact);
         if (name != null && !name.isBlank() && event.path("data") instanceof ObjectNode data) {
             data.put("name", name.strip());
         }
-        keeper.keepByHand(operator, event);
+        keeper.keep(origin, event);
     }
 
     private Set<String> concerned(Act act) {

@@ -27,6 +27,7 @@ import yoru.core.systems.Difference.Kind;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
 import yoru.server.ledger.FactKeeper;
+import yoru.server.ledger.Origin;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.ProblemException;
@@ -211,7 +212,7 @@ public class Corrections {
     private void keep(Connection connection, OutOfStep difference, Happening happening) {
         var fact = new Fact(
                 new FactId("/yoru", UUID.randomUUID().toString()), difference.personKey, clock.instant(), happening);
-        keeper.keep(connection.id(), FactKeeper.event(fact));
+        keeper.keep(new Origin.OfSystem(connection.id()), fact);
     }
 
     private Happening grant(Connection connection, OutOfStep difference, String why, String operator) {

@@ -1,6 +1,7 @@
 package yoru.server.gifts;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.Map;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
@@ -9,7 +10,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import org.springframework.web.util.HtmlUtils;
 import yoru.core.desk.Act;
 import yoru.core.ledger.PersonKey;
 import yoru.server.desk.DeskService;
@@ -25,9 +25,7 @@ class ClaimPage {
 
     private static final int LONGEST = 320;
 
-    private static final String UNKNOWN = """
-            <h1>There is no such gift</h1>
-            <p>Copy the whole link out of the letter, or ask whoever gave it to you to have it sent again.</p>""";
+    private static final String UNKNOWN = "claim-unknown.html";
 
     private final Gifts gifts;
     private final DeskService desk;
@@ -44,7 +42,7 @@ class ClaimPage {
         return pages.behind(
                 request,
                 () -> gifts.by(code),
-                gift -> gift.open() ? pages.page(HttpStatus.OK, form(gift, gift.address(), "", "")) : gone(gift),
+                gift -> gift.open() ? form(HttpStatus.OK, gift, gift.address(), "", "") : gone(gift),
                 UNKNOWN);
     }
 
@@ -66,61 +64,34 @@ class ClaimPage {
         }
         var person = PersonKey.plain(address);
         if (person.length() > LONGEST || name.length() > LONGEST) {
-            return pages.page(HttpStatus.BAD_REQUEST, form(gift, "", "", "This is too long."));
+            return form(HttpStatus.BAD_REQUEST, gift, "", "", "This is too long.");
         }
         try {
             var place = gift.place();
             desk.claim(
                     "claim-" + Sha256.of(code + " " + person).substring(0, 40),
                     new Act.Claim(place.orderId(), place.line(), place.seat(), person),
-                    name.strip(),
-                    person);
-            return pages.page(HttpStatus.OK, done(gift, person));
+                    name.strip());
+            return pages.page(HttpStatus.OK, "claim-done.html", Map.of("what", gift.what(), "person", person));
         } catch (ProblemException e) {
             return gift.open()
-                    ? pages.page(HttpStatus.UNPROCESSABLE_CONTENT, form(gift, address, name, PublicPages.said(e)))
+                    ? form(HttpStatus.UNPROCESSABLE_CONTENT, gift, address, name, PublicPages.said(e))
                     : gone(gift);
         }
     }
 
     private ResponseEntity<String> gone(Gifts.Offered gift) {
-        return pages.page(HttpStatus.GONE, gift.claimable() == Gifts.Claimable.OVER ? over() : takenUp());
+        return pages.page(
+                HttpStatus.GONE,
+                gift.claimable() == Gifts.Claimable.OVER ? "claim-over.html" : "claim-taken-up.html",
+                Map.of());
     }
 
-    private static String over() {
-        return """
-                <h1>It is too late</h1>
-                <p>This gift could be taken up only for a time. Ask whoever gave it to you, or the school, to have it sent again.</p>""";
-    }
-
-    private static String takenUp() {
-        return """
-                <h1>It was taken up already</h1>
-                <p>If it was you, sign in with the address that you used. If it was not, write to the school.</p>""";
-    }
-
-    private static String form(Gifts.Offered gift, String address, String name, String problem) {
-        return """
-                <h1>%s</h1>
-                <p>%s has given this to you. With which e-mail address do you want to use it?</p>
-                %s
-                <form method="post">
-                  <label for="address">E-mail address</label>
-                  <input id="address" name="address" type="email" required maxlength="320" autocomplete="email" value="%s">
-                  <label for="name">Your name</label>
-                  <input id="name" name="name" maxlength="200" autocomplete="name" value="%s">
-                  <button>Take it up</button>
-                </form>""".formatted(
-                        HtmlUtils.htmlEscape(gift.what()),
-                        HtmlUtils.htmlEscape(gift.from()),
-                        PublicPages.alert(problem),
-                        HtmlUtils.htmlEscape(address),
-                        HtmlUtils.htmlEscape(name));
-    }
-
-    private static String done(Gifts.Offered gift, String person) {
-        return """
-                <h1>It is yours</h1>
-                <p>%s opens for %s now. A letter says where to sign in.</p>""".formatted(HtmlUtils.htmlEscape(gift.what()), HtmlUtils.htmlEscape(person));
+    private ResponseEntity<String> form(
+            HttpStatus status, Gifts.Offered gift, String address, String name, String problem) {
+        return pages.page(
+                status,
+                "claim.html",
+                Map.of("what", gift.what(), "from", gift.from(), "address", address, "name", name, "problem", problem));
     }
 }

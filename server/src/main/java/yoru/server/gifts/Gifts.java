@@ -6,15 +6,19 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.ledger.PersonKey;
@@ -31,6 +35,7 @@ import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
+import yoru.server.platform.AtEnd;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
@@ -69,6 +74,7 @@ class Gifts {
     private final YoruSettings settings;
     private final JsonMapper json;
     private final Clock clock;
+    private final AtEnd<String> ordered = new AtEnd<>(this::offerAll);
 
     Gifts(
             GiftTable gifts,
@@ -122,14 +128,23 @@ class Gifts {
 
     @EventListener
     void on(FactDue due) {
-        on(due.kept());
+        offerIfOrdered(due.fact());
     }
 
     @EventListener
     void on(FactKept kept) {
-        if (kept.fact().happening() instanceof Happening.OfOrder it) {
-            ledger.order(it.order(), clock.instant()).ifPresent(this::offer);
+        offerIfOrdered(kept.fact());
+    }
+
+    private void offerIfOrdered(Fact fact) {
+        if (fact.happening() instanceof Happening.OfOrder it) {
+            ordered.with(Set.of(it.order()));
         }
+    }
+
+    private void offerAll(Collection<String> orders) {
+        var known = Histories.of(ledger.aboutOrders(orders).asOf(clock.instant()));
+        orders.stream().distinct().flatMap(order -> known.order(order).stream()).forEach(this::offer);
     }
 
     /** Offers what of an order is a gift and has opened. */

@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -73,20 +72,14 @@ public class FactKeeper {
      * anything is kept, so that a caller's transaction can go on.
      */
     @Transactional(noRollbackFor = UnreadableException.class)
-    public Fate keep(String connection, JsonNode event) {
-        return keep(connection, connection, event);
+    public Fate keep(Origin origin, JsonNode event) {
+        return keepOnce(origin, event);
     }
 
-    /** The same for what somebody enters at the desk. */
-    @Transactional(noRollbackFor = UnreadableException.class)
-    public Fate keepByHand(String operator, JsonNode event) {
-        return keep(null, operator, event);
-    }
-
-    /** The same for what Yoru says itself. */
+    /** The same for what Yoru puts into words itself. */
     @Transactional
-    public Fate keepByHand(String operator, Fact fact) {
-        return keepByHand(operator, event(fact));
+    public Fate keep(Origin origin, Fact fact) {
+        return keepOnce(origin, event(fact));
     }
 
     /** A fact as the event that says it. */
@@ -94,17 +87,17 @@ public class FactKeeper {
         return FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8));
     }
 
-    private Fate keep(@Nullable String connection, String actor, JsonNode said) {
+    private Fate keepOnce(Origin origin, JsonNode said) {
         var read = read(said);
         var retold = erased.retold(said, read);
         var event = retold.orElse(said);
         var fact = retold.map(FactKeeper::read).orElse(read);
-        if (connection != null && fact.happening() instanceof Happening.PersonErased) {
+        if (!(origin instanceof Origin.OfOperator) && fact.happening() instanceof Happening.PersonErased) {
             throw new UnreadableException(List.of(new Fault("type", "is only said at the desk")));
         }
         var thing = fact.happening().thing();
         waitFor(List.of(fact));
-        if (connection != null && isEcho(connection, fact, event)) {
+        if (origin instanceof Origin.OfSystem it && isEcho(it.connection(), fact, event)) {
             return Fate.ECHO;
         }
         var seq = facts.insert(
@@ -117,21 +110,22 @@ public class FactKeeper {
                         Mention.in(fact.happening()).stream().map(Mention::key).toList()),
                 fact.time(),
                 clock.instant(),
-                connection,
+                origin.sort().name(),
+                origin instanceof Origin.OfSystem it ? it.connection() : null,
                 event.toString());
         if (seq.isEmpty()) {
-            return again(fact, actor, event);
+            return again(fact, origin.actor(), event);
         }
         people.know(fact.subject(), nameIn(event), fact.time());
-        if (fact.happening() instanceof Happening.PersonMerged it) {
-            people.know(it.into(), nameForWhoHasNone(it.into(), fact.subject()), fact.time());
+        if (fact.happening() instanceof Happening.PersonMerged merged) {
+            people.know(merged.into(), nameForWhoHasNone(merged.into(), fact.subject()), fact.time());
         }
         var subject = people.findByKey(fact.subject()).orElseThrow();
         ErasedPeople.refuse(subject, fact.happening());
         journal.write(new Journal.Line(
-                Kind.FACT, FactWords.title(fact), said(fact, subject), actor, subject.id(), seq.get()));
+                Kind.FACT, FactWords.title(fact), said(fact, subject), origin.actor(), subject.id(), seq.get()));
         events.publishEvent(new FactKept(
-                seq.get(), connection, fact, subject.id(), facts.concerned(subject.key(), thing.orElse(null))));
+                seq.get(), origin, fact, subject.id(), facts.concerned(subject.key(), thing.orElse(null))));
         return Fate.KEPT;
     }
 
@@ -141,9 +135,7 @@ public class FactKeeper {
         facts.findBySeq(seq).ifPresent(row -> {
             var fact = FactReader.read(row.body.getBytes(StandardCharsets.UTF_8));
             waitFor(List.of(fact));
-            var subject = people.findByKey(fact.subject()).orElseThrow();
-            events.publishEvent(new FactDue(new FactKept(
-                    seq, row.connectionId, fact, subject.id(), facts.concerned(subject.key(), row.thing))));
+            events.publishEvent(new FactDue(fact));
         });
     }
 
@@ -171,11 +163,9 @@ public class FactKeeper {
         if (coming.stream().map(Fact::happening).anyMatch(FactKeeper::concernsAnybody)) {
             facts.alone();
         } else {
-            coming.stream()
+            holdBack(coming.stream()
                     .map(fact -> fact.happening().thing().orElse(fact.subject()))
-                    .distinct()
-                    .sorted()
-                    .forEach(facts::oneAtATime);
+                    .collect(Collectors.toSet()));
         }
     }
 

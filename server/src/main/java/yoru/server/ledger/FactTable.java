@@ -8,23 +8,34 @@ import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 import org.springframework.data.repository.Repository;
 
-/** Lists of texts go in as JSON arrays, for any text may stand in a key. */
+/**
+ * Lists of texts go in as JSON arrays, for any text may stand in a key. Where rows are looked up by such a list it is made an
+ * array: PostgreSQL takes a set that a function returns for so long that it reads the whole table instead of its index.
+ */
 interface FactTable extends Repository<KeptFact, Long> {
+
+    /** Whoever was joined with one of the same, either way. */
+    String JOINED = """
+            select joined.key from same s cross join lateral (
+              select f.body -> 'data' ->> 'into' as key from fact f
+                where f.type = 'yoru.person.merged' and f.subject = s.key
+              union all
+              select f.subject from fact f
+                where f.type = 'yoru.person.merged' and f.body -> 'data' ->> 'into' = s.key) joined
+            """;
 
     /** Subjects, and all whose facts count for the same people. */
     String SAME = """
             with recursive same (key) as (
               select jsonb_array_elements_text(cast(:subjects as jsonb))
               union
-              select case when f.subject = s.key then f.body -> 'data' ->> 'into' else f.subject end
-              from same s join fact f
-                on f.type = 'yoru.person.merged' and (f.subject = s.key or f.body -> 'data' ->> 'into' = s.key))""";
+            """ + JOINED + ")";
 
     /** The facts about some things, and the merges of those whom they are about, as JSON. */
     @Query(value = """
                     with recursive about as (
                       select seq, subject from fact
-                      where thing in (select jsonb_array_elements_text(cast(:things as jsonb)))),
+                      where thing = any(array(select jsonb_array_elements_text(cast(:things as jsonb))))),
                     same (key) as (
                       select subject from about
                       union
@@ -33,7 +44,7 @@ interface FactTable extends Repository<KeptFact, Long> {
                     select cast(f.body as text) from fact f
                     where f.seq in (select seq from about
                                     union select m.seq from fact m
-                                      where m.subject in (select key from same)
+                                      where m.subject = any(array(select key from same))
                                         and m.type in ('yoru.person.merged', 'yoru.person.parted'))
                     order by f.seq""", nativeQuery = true)
     List<String> aboutThings(String things);
@@ -41,7 +52,7 @@ interface FactTable extends Repository<KeptFact, Long> {
     /** The orders that some people, and those joined with them, placed. */
     @Query(value = SAME + """
              select distinct thing from fact
-            where type = 'yoru.order.placed' and subject in (select key from same)""", nativeQuery = true)
+            where type = 'yoru.order.placed' and subject = any(array(select key from same))""", nativeQuery = true)
     List<String> ordersOf(String subjects);
 
     /** The orders in which one of the things is mentioned. */
@@ -98,10 +109,10 @@ interface FactTable extends Repository<KeptFact, Long> {
     /** @return the new fact's number, or nothing where its id is known already */
     @Query(value = """
                     insert into fact
-                      (source, event_id, type, subject, thing, mentions, happened_at, received_at, connection_id, body)
+                      (source, event_id, type, subject, thing, mentions, happened_at, received_at, origin, connection_id, body)
                     values (:source, :eventId, :type, :subject, :thing,
                       array(select jsonb_array_elements_text(cast(:mentions as jsonb))),
-                      :happenedAt, :receivedAt, :connectionId, cast(:body as jsonb))
+                      :happenedAt, :receivedAt, :origin, :connectionId, cast(:body as jsonb))
                     on conflict (source, event_id) do nothing
                     returning seq""", nativeQuery = true)
     Optional<Long> insert(
@@ -113,6 +124,7 @@ interface FactTable extends Repository<KeptFact, Long> {
             String mentions,
             Instant happenedAt,
             Instant receivedAt,
+            String origin,
             @Nullable String connectionId,
             String body);
 
@@ -123,10 +135,10 @@ interface FactTable extends Repository<KeptFact, Long> {
      */
     @Query(value = """
                     insert into fact
-                      (source, event_id, type, subject, thing, mentions, happened_at, received_at, connection_id, body)
+                      (source, event_id, type, subject, thing, mentions, happened_at, received_at, origin, body)
                     select r ->> 'source', r ->> 'eventId', r ->> 'type', r ->> 'subject', r ->> 'thing',
                       array(select jsonb_array_elements_text(r -> 'mentions')),
-                      cast(r ->> 'happenedAt' as timestamptz), :receivedAt, null, r -> 'body'
+                      cast(r ->> 'happenedAt' as timestamptz), :receivedAt, 'FILE', r -> 'body'
                     from jsonb_array_elements(cast(:rows as jsonb)) with ordinality e (r, n) order by n
                     on conflict (source, event_id) do nothing
                     returning seq, source, event_id as eventId""", nativeQuery = true)
@@ -157,20 +169,22 @@ interface FactTable extends Repository<KeptFact, Long> {
     /** Those of some orders that were placed as another source has it. */
     @Query(value = """
                     select distinct thing from fact
-                    where thing in (select jsonb_array_elements_text(cast(:things as jsonb)))
+                    where thing = any(array(select jsonb_array_elements_text(cast(:things as jsonb))))
                       and type = 'yoru.order.placed' and source <> :source""", nativeQuery = true)
     List<String> orderedElsewhere(String things, String source);
 
     /** As {@link #concerned(String, String)}, for many. */
     @Query(value = """
-                    with recursive same (key) as (
-                      (select jsonb_array_elements_text(cast(:subjects as jsonb))
-                       union select subject from fact where thing in (select jsonb_array_elements_text(cast(:things as jsonb))))
+                    with recursive known (key) as (
+                      select jsonb_array_elements_text(cast(:subjects as jsonb))
+                      union select subject from fact
+                        where thing = any(array(select jsonb_array_elements_text(cast(:things as jsonb))))),
+                    same (key) as (
+                      select key from known
                       union
-                      select case when f.subject = s.key then f.body -> 'data' ->> 'into' else f.subject end
-                      from same s join fact f
-                        on f.type = 'yoru.person.merged' and (f.subject = s.key or f.body -> 'data' ->> 'into' = s.key))
-                    select p.id from person p where p.person_key in (select key from same)""", nativeQuery = true)
+                    """ + JOINED + """
+                    )
+                    select p.id from person p where p.person_key = any(array(select key from same))""", nativeQuery = true)
     List<Long> concernedByAll(String subjects, String things);
 
     /** As {@link #oneAtATime(String)}, for many, in an order that is always the same. */
@@ -214,10 +228,10 @@ interface FactTable extends Repository<KeptFact, Long> {
 
     /** All facts of the subjects, and of the things that those facts are about, as JSON. */
     @Query(value = SAME + """
-            , mine as (select seq, thing from fact where subject in (select key from same))
+            , mine as (select seq, thing from fact where subject = any(array(select key from same)))
             select cast(f.body as text) from fact f
             where f.seq in (select seq from mine
-                            union select o.seq from fact o where o.thing in (select thing from mine))
+                            union select o.seq from fact o where o.thing = any(array(select thing from mine)))
             order by f.seq""", nativeQuery = true)
     List<String> concerning(String subjects);
 

@@ -10,6 +10,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.node.JsonNodeFactory;
+import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Order;
@@ -21,6 +22,7 @@ import yoru.server.ledger.FactKept;
 import yoru.server.ledger.FactsKept;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Register;
+import yoru.server.platform.AtEnd;
 import yoru.server.platform.Queue;
 import yoru.server.rulebooks.RulebookPublished;
 import yoru.server.rulebooks.Rulebooks;
@@ -40,6 +42,7 @@ public class OrderBook {
     private final Catalogue catalogue;
     private final Queue queue;
     private final Clock clock;
+    private final AtEnd<String> changed = new AtEnd<>(this::refresh);
 
     OrderBook(
             OrderTable orders,
@@ -109,15 +112,19 @@ public class OrderBook {
 
     @EventListener
     void on(FactDue due) {
-        on(due.kept());
+        look(due.fact());
     }
 
     @EventListener
     void on(FactKept kept) {
-        switch (kept.fact().happening()) {
-            case Happening.OfOrder it -> refresh(Set.of(it.order()));
+        look(kept.fact());
+    }
+
+    private void look(Fact fact) {
+        switch (fact.happening()) {
+            case Happening.OfOrder it -> changed.with(Set.of(it.order()));
             case Happening.PersonMerged _, Happening.PersonParted _ ->
-                refresh(ledger.ordersOf(List.of(kept.fact().subject())));
+                changed.with(ledger.ordersOf(List.of(fact.subject())));
             case Happening.OfSubscription _,
                     Happening.OfGrant _,
                     Happening.OfLevel _,

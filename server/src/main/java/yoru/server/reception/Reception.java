@@ -21,6 +21,7 @@ import yoru.server.journal.Kind;
 import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.FactWords;
 import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Origin;
 import yoru.server.platform.Queue;
 import yoru.server.platform.Together;
 import yoru.server.policies.SchoolPolicies;
@@ -62,7 +63,7 @@ public class Reception {
         this.journal = journal;
         this.queue = queue;
         this.clock = clock;
-        this.together = new Together<>(transaction, AT_A_TIME, this::receive);
+        this.together = new Together<>(transaction, Together.ON_EACH, AT_A_TIME, this::receive);
     }
 
     /** What became of a report. */
@@ -129,7 +130,7 @@ public class Reception {
         return switch (policies.inForce().on(fact, introduction, known, heardOf)) {
             case TAKE -> {
                 var fate = take(report.connection, fact, report.event);
-                if (order) {
+                if (order && before.isPresent()) {
                     waitedForIt(about).forEach(waited -> letIn(waited, null));
                 }
                 yield fate;
@@ -188,7 +189,8 @@ public class Reception {
     }
 
     private Fate take(String connection, Fact fact, JsonNode event) {
-        var fate = Fate.valueOf(keeper.keep(connection, event).name());
+        var fate =
+                Fate.valueOf(keeper.keep(new Origin.OfSystem(connection), event).name());
         if (fate == Fate.KEPT) {
             policies.inForce()
                     .joins(fact.subject(), Introductions.read(event))

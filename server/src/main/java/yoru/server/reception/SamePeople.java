@@ -14,6 +14,7 @@ import yoru.core.policies.Policies;
 import yoru.core.policies.Policies.Introduction;
 import yoru.server.ledger.FactKeeper;
 import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.Origin;
 import yoru.server.policies.SchoolPolicies;
 
 /** Keys under which a system knows somebody whose address it has verified, and who is known by that address too. */
@@ -61,7 +62,7 @@ class SamePeople {
     public void joinByPolicy(String subject) {
         if (policies.inForce().joining() == Policies.Joining.SAME_VERIFIED_ADDRESS) {
             keeper.holdBackAll();
-            join(ledger.verified(subject), BY_POLICY);
+            join(ledger.verified(subject), new Origin.OfYoru(BY_POLICY));
         }
     }
 
@@ -75,16 +76,16 @@ class SamePeople {
                                 .filter(pair -> ledger.isKnown(pair.address))
                                 .isPresent())
                         .toList(),
-                operator);
+                new Origin.OfOperator(operator));
     }
 
     /** Joins each subject with the person of the address that was verified last. */
-    private int join(List<LedgerReader.Verified> verified, String actor) {
+    private int join(List<LedgerReader.Verified> verified, Origin origin) {
         Map<String, Pair> last = new LinkedHashMap<>();
         verified.forEach(one -> pair(one).ifPresent(pair -> last.put(pair.subject, pair)));
         last.values()
-                .forEach(pair -> keeper.keepByHand(
-                        actor,
+                .forEach(pair -> keeper.keep(
+                        origin,
                         new Fact(
                                 new FactId(SOURCE, "verified " + pair.subject + " " + pair.address),
                                 pair.subject,

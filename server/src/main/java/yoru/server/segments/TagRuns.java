@@ -20,6 +20,7 @@ import yoru.core.ledger.Happening;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.FactKeeper;
+import yoru.server.ledger.Origin;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
@@ -118,7 +119,7 @@ public class TagRuns {
                     person,
                     run.startedAt,
                     run.putOn ? new Happening.TagAdded(run.tag) : new Happening.TagRemoved(run.tag));
-            keeper.keepByHand(run.startedBy, tagged);
+            keeper.keep(new Origin.OfOperator(run.startedBy), tagged);
             runs.isDone(id, person);
         }
         run.done += next.size();
