@@ -20,11 +20,16 @@ import yoru.server.systems.TroubleException;
 
 /**
  * Stands before one system, in one server: not more at once than it should bear, not faster than its limit, not at all
- * while it asks for patience or fails at almost everything. Nobody waits at the gate; one is told when to come again.
+ * while it asks for patience or fails at almost everything. Nobody waits at the gate but for a moment, where it goes quickly;
+ * one is told when to come again.
  */
 final class Gate {
 
     private static final Duration FULL = Duration.ofMillis(200);
+    /** A system that answers within this has a place free at once: coming again costs more than waiting for it. */
+    private static final Duration QUICK = Duration.ofMillis(50);
+    /** How long one waits for a place of such a system. */
+    private static final Duration PATIENCE = Duration.ofMillis(100);
 
     private final CircuitBreaker breaker;
     private final Optional<RateLimiter> limiter;
@@ -33,6 +38,8 @@ final class Gate {
     private final Clock clock;
     private final RandomGenerator random;
     private final AtomicReference<Instant> notBefore = new AtomicReference<>(Instant.MIN);
+    /** Whether the last answer came soon. */
+    private volatile boolean isQuick;
     /** Who was given a turn later on, by person. */
     private final Map<Long, Instant> turns = new ConcurrentHashMap<>();
 
@@ -72,7 +79,7 @@ final class Gate {
         if (closed.isPresent()) {
             return new ComeAgain(closed.get());
         }
-        if (!places.tryAcquire()) {
+        if (!hasPlace()) {
             return new ComeAgain(varied(FULL));
         }
         var wait = hasTurn(person, clock.instant());
@@ -86,6 +93,15 @@ final class Gate {
         return new Permit();
     }
 
+    private boolean hasPlace() {
+        try {
+            return isQuick ? places.tryAcquire(PATIENCE.toMillis(), TimeUnit.MILLISECONDS) : places.tryAcquire();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return false;
+        }
+    }
+
     /** A place inside, given back once, whatever happens and however often it is said. */
     final class Permit implements Entrance, AutoCloseable {
 
@@ -94,10 +110,12 @@ final class Gate {
         private Permit() {}
 
         void done(Duration took) {
+            isQuick = took.compareTo(QUICK) < 0;
             giveBack(() -> breaker.onSuccess(took.toNanos(), TimeUnit.NANOSECONDS));
         }
 
         void failed(Duration took, TroubleException trouble) {
+            isQuick = false;
             trouble.retryAfter()
                     .map(asked -> clock.instant().plus(asked))
                     .ifPresent(until ->
@@ -132,7 +150,7 @@ final class Gate {
         if (now.isBefore(later)) {
             return Optional.of(varied(Duration.between(now, later)));
         }
-        return places.availablePermits() == 0 ? Optional.of(varied(FULL)) : Optional.empty();
+        return places.availablePermits() == 0 && !isQuick ? Optional.of(varied(FULL)) : Optional.empty();
     }
 
     private Optional<Duration> hasTurn(long person, Instant now) {

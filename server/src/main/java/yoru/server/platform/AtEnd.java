@@ -20,35 +20,42 @@ public final class AtEnd<T> {
         this.work = work;
     }
 
+    /** What comes while the transaction is ending is done at once. */
     public void with(Collection<T> more) {
-        if (!TransactionSynchronizationManager.isSynchronizationActive()) {
-            work.accept(List.copyOf(more));
-            return;
-        }
-        gathered().items.addAll(more);
-    }
-
-    private Gathered<T> gathered() {
-        for (var synchronization : TransactionSynchronizationManager.getSynchronizations()) {
-            if (synchronization instanceof Gathered<?> it && it.owner == this && !it.isDone) {
-                @SuppressWarnings("unchecked") // it is this one's
-                var mine = (Gathered<T>) it;
-                return mine;
+        boolean isEnding = false;
+        for (var synchronization : synchronizations()) {
+            if (synchronization instanceof Gathered<?> it) {
+                if (it.owner == this && !it.isDone) {
+                    @SuppressWarnings("unchecked") // it is this one's
+                    var mine = (Gathered<T>) it;
+                    mine.items.addAll(more);
+                    return;
+                }
+                isEnding |= it.isDone;
             }
         }
-        var gathered = new Gathered<>(this);
-        TransactionSynchronizationManager.registerSynchronization(gathered);
-        return gathered;
+        if (isEnding || !TransactionSynchronizationManager.isSynchronizationActive()) {
+            work.accept(List.copyOf(more));
+        } else {
+            TransactionSynchronizationManager.registerSynchronization(new Gathered<>(this, more));
+        }
+    }
+
+    private static List<TransactionSynchronization> synchronizations() {
+        return TransactionSynchronizationManager.isSynchronizationActive()
+                ? TransactionSynchronizationManager.getSynchronizations()
+                : List.of();
     }
 
     private static final class Gathered<T> implements TransactionSynchronization {
 
         private final AtEnd<T> owner;
-        private final List<T> items = new ArrayList<>();
+        private final List<T> items;
         private boolean isDone;
 
-        private Gathered(AtEnd<T> owner) {
+        private Gathered(AtEnd<T> owner, Collection<T> first) {
             this.owner = owner;
+            this.items = new ArrayList<>(first);
         }
 
         @Override
