@@ -60,7 +60,7 @@ class DeskTests {
         assertThat(margin(yoru)).containsText("Say why it is free of charge");
         yoru.getByLabel("Reason").fill("Volunteer at the spring open day");
         assertThat(margin(yoru)).containsText("A free place for you: Queen Rearing");
-        assertThat(margin(yoru)).containsText("A thing to post: it opens nothing.");
+        assertThat(margin(yoru)).containsText("A thing to post. It stays to be fulfilled.");
         assertThat(margin(yoru)).not().containsText("180");
         assertThat(school.count(Part.SERVER, "select count(*) from person where person_key = ?", person))
                 .as("nothing is kept before confirming")
@@ -287,7 +287,7 @@ class DeskTests {
         inTheClassroom(first, "queen-rearing", "open", 1);
         byHand(yoru, second, "Paula T.", "smoker");
         OnScreen.button(yoru, "Confirm and open").click();
-        assertThat(yoru.getByText("A thing to post: it opens nothing.")).isVisible();
+        assertThat(yoru.getByText("A thing to post. It stays to be fulfilled.")).isVisible();
 
         person(yoru, first, "Paula Twofold");
         yoru.getByText("More", new Page.GetByTextOptions().setExact(true)).click();
@@ -348,7 +348,8 @@ class DeskTests {
         var owner = chromium.operator(school);
         byHand(owner, somebody(), "Ines Inspected", "smoker");
         OnScreen.button(owner, "Confirm and open").click();
-        assertThat(owner.getByText("A thing to post: it opens nothing.")).isVisible();
+        assertThat(owner.getByText("A thing to post. It stays to be fulfilled."))
+                .isVisible();
         var order = owner.url();
         var support = member(owner, "Sorcha Support", "Support");
         support.navigate(school.server() + "/orders");

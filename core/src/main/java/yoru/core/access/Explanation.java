@@ -97,7 +97,8 @@ public final class Explanation {
     public String unopened(WhyUnopened.Cause cause) {
         return switch (cause) {
             case WhyUnopened.Cause.Unknown _ -> "The mapping does not know this product.";
-            case WhyUnopened.Cause.ThingToPost _ -> "A thing to post: it opens nothing.";
+            case WhyUnopened.Cause.ThingToPost it ->
+                it.waits() ? "A thing to post. It stays to be fulfilled." : "A thing to post: it opens nothing.";
             case WhyUnopened.Cause.NotMapped _ -> "Nothing is mapped to it yet.";
             case WhyUnopened.Cause.BySubscription it ->
                 it.begins()

@@ -15,8 +15,12 @@ public final class WhyUnopened {
         /** The rulebook does not know the product. */
         record Unknown() implements Cause {}
 
-        /** Nothing is linked to it, and nothing need be. */
-        record ThingToPost() implements Cause {}
+        /**
+         * Nothing is linked to it, and nothing need be.
+         *
+         * @param waits whether it is neither posted nor cancelled
+         */
+        record ThingToPost(boolean waits) implements Cause {}
 
         /** Nothing is linked to it yet. */
         record NotMapped() implements Cause {}
@@ -56,7 +60,10 @@ public final class WhyUnopened {
 
     private Cause of(Order order, OrderLine line, Product product) {
         if (engine.index().serving(product, line.option()).isEmpty()) {
-            return isThing.test(product.id()) ? new Cause.ThingToPost() : new Cause.NotMapped();
+            return isThing.test(product.id())
+                    ? new Cause.ThingToPost(
+                            order.fulfilled().isEmpty() && order.cancelled().isEmpty())
+                    : new Cause.NotMapped();
         }
         if (line.giftTo().isPresent()) {
             return new Cause.ForSomebodyElse();

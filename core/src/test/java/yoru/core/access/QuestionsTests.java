@@ -75,6 +75,54 @@ class QuestionsTests {
                         "It ended on 11 Mar 2025 (order 1, 10 days).");
     }
 
+    /** Why the first line of an order opens nothing to whoever placed it. */
+    private String whyUnopened(String order) {
+        var known = Histories.of(Ledger.of(facts).asOf(NOW)).order(order).orElseThrow();
+        var line = known.details().lines().getFirst();
+        return new Explanation(rulebook, 3)
+                .unopened(new WhyUnopened(new Engine(rulebook), "SMOKER"::equals).of(known, line));
+    }
+
+    @Test
+    void whyALineOpensNothing() {
+        var plain = Shop.rulebook(OpensOn.PAID, Shop.link("QUEEN", "queen-rearing", Terms.DEFAULT));
+        var once = new Billing.Once();
+        rulebook = new Rulebook(
+                plain.school(),
+                plain.courses(),
+                List.of(
+                        new Product("QUEEN", "QUEEN", List.of(), once),
+                        new Product("SMOKER", "SMOKER", List.of(), once),
+                        new Product("PLAIN", "PLAIN", List.of(), once),
+                        new Product(
+                                "YEAR",
+                                "YEAR",
+                                List.of(),
+                                new Billing.Recurring(Period.ofYears(1), Period.ZERO, Period.ZERO, null, false))),
+                List.of(plain.links().getFirst(), Shop.link("YEAR", "queen-rearing", Terms.DEFAULT)));
+        var products = List.of("QUEEN", "SMOKER", "PLAIN", "YEAR", "ELSEWHERE");
+        products.forEach(it -> facts.add(shop.placed(it, "ada", Shop.day(0), Shop.line("1", it, "9.00"))));
+        assertThat(products.stream().map(this::whyUnopened))
+                .containsExactly(
+                        "It opens when it is paid.",
+                        "A thing to post. It stays to be fulfilled.",
+                        "Nothing is mapped to it yet.",
+                        "Its subscription begins when it is paid: enter it then.",
+                        "The mapping does not know this product.");
+
+        facts.add(shop.fact("ada", Shop.day(1), new Happening.OrderCancelled("QUEEN")));
+        facts.add(shop.fact("ada", Shop.day(1), new Happening.OrderFulfilled("SMOKER")));
+        facts.add(shop.paid("YEAR", "ada", Shop.day(1)));
+        var gift = new OrderLine("1", "QUEEN", null, 1, new BigDecimal("9.00"), "friend@post.example");
+        facts.add(shop.placed("5", "ada", Shop.day(2), gift));
+        assertThat(List.of(whyUnopened("QUEEN"), whyUnopened("SMOKER"), whyUnopened("YEAR"), whyUnopened("5")))
+                .containsExactly(
+                        "It was taken back before it opened.",
+                        "A thing to post: it opens nothing.",
+                        "It is paid again and again: its subscription opens what it opens.",
+                        "It opens for whoever takes the gift up.");
+    }
+
     @Test
     void whatIsToComeAndWhatIsMissing() {
         rulebook = Shop.rulebook(
