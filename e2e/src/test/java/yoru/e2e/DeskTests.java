@@ -287,6 +287,7 @@ class DeskTests {
         inTheClassroom(first, "queen-rearing", "open", 1);
         byHand(yoru, second, "Paula T.", "smoker");
         OnScreen.button(yoru, "Confirm and open").click();
+        assertThat(yoru.getByText("entered by hand on")).isVisible();
         assertThat(yoru.getByText("A thing to post. It stays to be fulfilled.")).isVisible();
 
         person(yoru, first, "Paula Twofold");
@@ -348,6 +349,7 @@ class DeskTests {
         var owner = chromium.operator(school);
         byHand(owner, somebody(), "Ines Inspected", "smoker");
         OnScreen.button(owner, "Confirm and open").click();
+        assertThat(owner.getByText("entered by hand on")).isVisible();
         assertThat(owner.getByText("A thing to post. It stays to be fulfilled."))
                 .isVisible();
         var order = owner.url();
