@@ -10,6 +10,8 @@ import static yoru.server.TestSchool.orderId;
 import static yoru.server.TestSchool.someone;
 
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -210,6 +212,32 @@ class DisorderTests {
                     assertThat(answer.get()).as("round " + round).isEqualTo(200);
                 }
             }
+        }
+    }
+
+    /** What comes together is kept together; the people are in another order than the reports. */
+    @Test
+    void reportsThatComeTogetherAreAnsweredEachForItself() throws Exception {
+        var known = Stream.generate(() -> TestSchool.placed(orderId(), someone(), BEFORE, "FIRST", "90.00"))
+                .limit(8)
+                .toList();
+        known.forEach(school::report);
+        Map<String, String> fates = new LinkedHashMap<>();
+        for (String one : known) {
+            fates.put(one, "KNOWN_ALREADY");
+            fates.put(one.replace("90.00", "91.00"), "CONTRADICTS");
+            fates.put(TestSchool.placed(orderId(), someone(), BEFORE, "FIRST", "90.00"), "KEPT");
+        }
+        try (var threads = Executors.newFixedThreadPool(fates.size())) {
+            var answers = threads.invokeAll(fates.keySet().stream()
+                    .map(body -> (Callable<String>)
+                            () -> json(school.report(body)).path("fate").asString())
+                    .toList());
+            var said = new ArrayList<String>();
+            for (var answer : answers) {
+                said.add(answer.get());
+            }
+            assertThat(said).containsExactlyElementsOf(fates.values());
         }
     }
 

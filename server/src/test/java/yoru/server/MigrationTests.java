@@ -12,10 +12,7 @@ class MigrationTests {
 
     @Test
     void whatWasOnItsWayBeforeThereWereLanesIsStillSent() {
-        var database = new DriverManagerDataSource(
-                "jdbc:postgresql://127.0.0.1:" + TestDatabase.port() + "/" + TestDatabase.make(),
-                "yoru_admin",
-                TestDatabase.password());
+        var database = database();
         var jdbc = JdbcClient.create(database);
         Flyway.configure().dataSource(database).target("2").load().migrate();
         jdbc.sql("""
@@ -43,5 +40,33 @@ class MigrationTests {
                         .single());
         assertThat(jdbc.sql("select state from connection").query(String.class).single())
                 .isEqualTo("ON");
+    }
+
+    @Test
+    void factsOfBeforeSayWhereTheyCameFrom() {
+        var database = database();
+        var jdbc = JdbcClient.create(database);
+        Flyway.configure().dataSource(database).target("24").load().migrate();
+        jdbc.sql("""
+                insert into connection (id, kind, title, address, state) values ('shop', 'SHOP', 'Shop', 'http://s.example', 'ON');
+                insert into fact (source, event_id, type, subject, happened_at, received_at, connection_id, body)
+                  select source, event_id, 'yoru.order.placed', 'ada@post.example', now(), now(), connection_id, '{}'
+                  from (values ('https://shop.example', 'a SYSTEM', 'shop'), ('/yoru/desk', 'claim-b VISITOR', null),
+                    ('/yoru/desk', 'c OPERATOR', null), ('/segments', 'd OPERATOR', null), ('/policies', 'e YORU', null),
+                    ('https://old.example', 'f FILE', null)) v (source, event_id, connection_id)""").update();
+
+        Flyway.configure().dataSource(database).load().migrate();
+
+        assertThat(jdbc.sql("select event_id from fact where event_id not like '% ' || origin")
+                        .query(String.class)
+                        .list())
+                .isEmpty();
+    }
+
+    private static DriverManagerDataSource database() {
+        return new DriverManagerDataSource(
+                "jdbc:postgresql://127.0.0.1:" + TestDatabase.port() + "/" + TestDatabase.make(),
+                "yoru_admin",
+                TestDatabase.password());
     }
 }

@@ -6,6 +6,7 @@ import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import java.util.ArrayList;
 import java.util.Map;
 import java.util.SequencedMap;
+import java.util.stream.Gatherers;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
@@ -102,12 +103,11 @@ class AccessTasks {
     OneTimeTask<Void> afterPublish(Recompute recompute, Rulebooks rulebooks, LedgerReader ledger, Register register) {
         return Tasks.oneTime(AFTER_PUBLISH).onFailure(Queue.againSoon()).execute((task, context) -> {
             var keys = ledger.concernedBy(rulebooks.concernOf(Integer.parseInt(task.getId())));
-            for (int from = 0; from < keys.size(); from += AT_A_TIME) {
-                var some = keys.subList(from, Math.min(keys.size(), from + AT_A_TIME));
+            keys.stream().gather(Gatherers.windowFixed(AT_A_TIME)).forEach(some -> {
                 var ids =
                         register.people(some).values().stream().map(Person::id).toList();
                 recompute.people(ids, Map.of()).forEach(id -> recompute.person(id, null));
-            }
+            });
         });
     }
 

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.SequencedMap;
 import java.util.stream.Collectors;
+import java.util.stream.Gatherers;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import yoru.server.ledger.FactKept;
@@ -56,14 +57,12 @@ class AfterFacts {
     private void enqueue(List<Concerned> all) {
         var last = new LinkedHashMap<Long, Concerned>();
         all.forEach(one -> last.put(one.person, one));
-        var each = List.copyOf(last.values());
-        for (int from = 0; from < each.size(); from += AccessTasks.AT_A_TIME) {
-            var some = each.subList(from, Math.min(each.size(), from + AccessTasks.AT_A_TIME));
-            queue.now(
-                    TASK,
-                    some.getFirst().toString(), // a person and a fact come together once
-                    some.stream().map(Concerned::toString).collect(Collectors.joining(" ")));
-        }
+        last.values().stream()
+                .gather(Gatherers.windowFixed(AccessTasks.AT_A_TIME))
+                .forEach(some -> queue.now(
+                        TASK,
+                        some.getFirst().toString(), // a person and a fact come together once
+                        some.stream().map(Concerned::toString).collect(Collectors.joining(" "))));
     }
 
     /** @return the last fact that concerns somebody, by person */

@@ -59,8 +59,6 @@ public class Deliveries {
     /** What of one person a system is told about. */
     private record About(long person, String system, String matter) {}
 
-    private record LaneKey(String connection, long person) {}
-
     /**
      * What systems are to be told of one person.
      *
@@ -81,7 +79,7 @@ public class Deliveries {
         }
         Map<About, Delivery> told = new HashMap<>();
         table.states(people).forEach(it -> told.put(new About(it.personId, it.connectionId, it.matter), it));
-        var lanes = new LinkedHashSet<LaneKey>();
+        var lanes = new LinkedHashSet<Lane.Key>();
         for (Wanted one : wanted) {
             for (Wish wish : one.wishes) {
                 var about = new About(one.person, wish.system(), wish.matter().path());
@@ -91,7 +89,7 @@ public class Deliveries {
                             () -> new Delivery(wish.system(), one.person, wish.matter(), clock.instant()));
                     delivery.want(wish.isOpen(), wish.howLong(), wish.said(), one.fact, clock.instant());
                     told.put(about, table.save(delivery));
-                    lanes.add(new LaneKey(wish.system(), one.person));
+                    lanes.add(new Lane.Key(wish.system(), one.person));
                 }
             }
         }
@@ -133,7 +131,7 @@ public class Deliveries {
     @Transactional
     public void resume(String connection, Collection<Long> people) {
         enqueue(table.waiting(connection, people, DeliveryState.WAITING).stream()
-                .map(person -> new LaneKey(connection, person))
+                .map(person -> new Lane.Key(connection, person))
                 .toList());
     }
 
@@ -157,14 +155,14 @@ public class Deliveries {
             return;
         }
         var landscape = landscapes.current();
-        var lanes = new LinkedHashSet<LaneKey>();
+        var lanes = new LinkedHashSet<Lane.Key>();
         for (Message message : messages) {
             for (ConnectedSystem system : landscape.able(message.ability)) {
                 if (find(system.id(), message.person, message.matter).isEmpty()) {
                     var delivery = new Delivery(system.id(), message.person, message.matter, clock.instant());
                     delivery.want(true, HowLong.ALWAYS, message.content.get(), message.fact, clock.instant());
                     table.save(delivery);
-                    lanes.add(new LaneKey(system.id(), message.person));
+                    lanes.add(new Lane.Key(system.id(), message.person));
                 }
             }
         }
@@ -183,16 +181,16 @@ public class Deliveries {
     }
 
     private void enqueue(String connection, long person) {
-        enqueue(List.of(new LaneKey(connection, person)));
+        enqueue(List.of(new Lane.Key(connection, person)));
     }
 
-    private void enqueue(Collection<LaneKey> lanes) {
+    private void enqueue(Collection<Lane.Key> lanes) {
         if (lanes.isEmpty()) {
             return;
         }
         table.flush();
         var rows = JsonNodeFactory.instance.arrayNode();
-        lanes.forEach(it -> rows.addObject().put("connection", it.connection).put("person", it.person));
+        lanes.forEach(it -> rows.addObject().put("connection", it.connection()).put("person", it.person()));
         queue.now(
                 TELL,
                 table.newVersions(rows.toString()).stream()

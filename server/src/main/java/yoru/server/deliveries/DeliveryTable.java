@@ -197,5 +197,5 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
     @Query(
             value = "update lane set busy_until = :until where connection_id = :connection and person_id = :person",
             nativeQuery = true)
-    void hold(String connection, long person, @Nullable Instant until);
+    void hold(String connection, long person, Instant until);
 }

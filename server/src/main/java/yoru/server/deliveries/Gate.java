@@ -110,17 +110,19 @@ final class Gate {
         private Permit() {}
 
         void done(Duration took) {
-            isQuick = took.compareTo(QUICK) < 0;
-            giveBack(() -> breaker.onSuccess(took.toNanos(), TimeUnit.NANOSECONDS));
+            giveBack(() -> {
+                isQuick = took.compareTo(QUICK) < 0;
+                breaker.onSuccess(took.toNanos(), TimeUnit.NANOSECONDS);
+            });
         }
 
         void failed(Duration took, TroubleException trouble) {
-            isQuick = false;
             trouble.retryAfter()
                     .map(asked -> clock.instant().plus(asked))
                     .ifPresent(until ->
                             notBefore.accumulateAndGet(until, (one, other) -> one.isAfter(other) ? one : other));
             giveBack(() -> {
+                isQuick = false;
                 if (trouble.trouble().isOfTheSystem()) {
                     breaker.onError(took.toNanos(), TimeUnit.NANOSECONDS, trouble);
                 } else {

@@ -6,6 +6,13 @@ package yoru.server.deliveries;
  */
 record Lane(String connection, long person, int version) {
 
+    /** A lane, whatever its version. */
+    record Key(String connection, long person) {}
+
+    Key key() {
+        return new Key(connection, person);
+    }
+
     static Lane read(String id) {
         int slash = id.lastIndexOf('/');
         int at = id.indexOf('@', slash);

@@ -2,7 +2,6 @@ package yoru.server.deliveries;
 
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
@@ -11,7 +10,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.node.JsonNodeFactory;
@@ -46,13 +44,6 @@ class Lanes {
     /** What is to be said to one system about one person. */
     record Claimed(Person person, List<Delivery> waiting) {}
 
-    private record Key(String connection, long person) {
-
-        static Key of(Lane lane) {
-            return new Key(lane.connection(), lane.person());
-        }
-    }
-
     /**
      * Nobody else is at the lane until it is let go, or much later than any answer takes.
      *
@@ -64,25 +55,25 @@ class Lanes {
 
     /** None waits for a lane that is locked: whoever holds several and waits for one more could wait for ever. */
     private List<Optional<Claimed>> claim(List<Lane> lanes) {
-        Map<Key, Lane> wanted = new HashMap<>();
-        lanes.forEach(lane ->
-                wanted.merge(Key.of(lane), lane, (one, other) -> one.version() < other.version() ? other : one));
+        Map<Lane.Key, Lane> wanted = new HashMap<>();
+        lanes.forEach(
+                lane -> wanted.merge(lane.key(), lane, (one, other) -> one.version() < other.version() ? other : one));
         var now = clock.instant();
         var claimed = table.claim(json(wanted.values()), now, now.plus(lease)).stream()
-                .map(it -> wanted.get(new Key(it.getConnection(), it.getPerson())))
+                .map(it -> wanted.get(new Lane.Key(it.getConnection(), it.getPerson())))
                 .collect(Collectors.toCollection(LinkedHashSet::new));
         if (claimed.isEmpty()) {
             return lanes.stream().map(lane -> Optional.<Claimed>empty()).toList();
         }
         var people = register.byId(claimed.stream().map(Lane::person).toList());
         var waiting = table.waiting(json(claimed)).stream()
-                .collect(Collectors.groupingBy(it -> new Key(it.connectionId, it.personId)));
+                .collect(Collectors.groupingBy(it -> new Lane.Key(it.connectionId, it.personId)));
         return lanes.stream()
                 .map(lane -> Optional.of(lane)
                         .filter(claimed::remove) // once, whoever asks again
                         .map(it -> new Claimed(
                                 Objects.requireNonNull(people.get(it.person())),
-                                waiting.getOrDefault(Key.of(it), List.of()))))
+                                waiting.getOrDefault(it.key(), List.of()))))
                 .toList();
     }
 
@@ -95,15 +86,12 @@ class Lanes {
 
     /** Holds on to a lane for one more answer. */
     void hold(Lane lane) {
-        until(lane, clock.instant().plus(lease));
+        transaction.executeWithoutResult(status ->
+                table.hold(lane.connection(), lane.person(), clock.instant().plus(lease)));
     }
 
     void release(Lane lane) {
-        until(lane, null);
-    }
-
-    private void until(Lane lane, @Nullable Instant until) {
-        transaction.executeWithoutResult(status -> table.hold(lane.connection(), lane.person(), until));
+        transaction.executeWithoutResult(status -> release(List.of(lane)));
     }
 
     /** Lets lanes go in the transaction at hand. */

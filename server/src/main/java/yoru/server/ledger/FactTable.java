@@ -138,11 +138,11 @@ interface FactTable extends Repository<KeptFact, Long> {
                       (source, event_id, type, subject, thing, mentions, happened_at, received_at, origin, body)
                     select r ->> 'source', r ->> 'eventId', r ->> 'type', r ->> 'subject', r ->> 'thing',
                       array(select jsonb_array_elements_text(r -> 'mentions')),
-                      cast(r ->> 'happenedAt' as timestamptz), :receivedAt, 'FILE', r -> 'body'
+                      cast(r ->> 'happenedAt' as timestamptz), :receivedAt, :origin, r -> 'body'
                     from jsonb_array_elements(cast(:rows as jsonb)) with ordinality e (r, n) order by n
                     on conflict (source, event_id) do nothing
                     returning seq, source, event_id as eventId""", nativeQuery = true)
-    List<Inserted> insertAll(String rows, Instant receivedAt);
+    List<Inserted> insertAll(String rows, Instant receivedAt, String origin);
 
     interface Inserted {
         long getSeq();

@@ -73,7 +73,8 @@ public class PastFacts {
         facts.allAtATime(Rows.json(things));
         erased.refuseClosing(seen.keySet());
         var text = rows.toString();
-        var kept = facts.insertAll(text, clock.instant());
+        var kept = facts.insertAll(
+                text, clock.instant(), new Origin.OfFile().sort().name());
         people.knowAll(Seen.json(seen));
         if (!kept.isEmpty()) {
             events.publishEvent(new FactsKept(

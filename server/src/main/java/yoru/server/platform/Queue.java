@@ -2,6 +2,7 @@ package yoru.server.platform;
 
 import com.github.kagkarlsson.scheduler.Scheduler;
 import com.github.kagkarlsson.scheduler.task.FailureHandler;
+import com.github.kagkarlsson.scheduler.task.SchedulableInstance;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
@@ -66,14 +67,16 @@ public class Queue {
 
     /** Has it done as soon as the transaction has committed. The same id twice is done once. */
     public void now(TaskDescriptor<Void> task, String id) {
-        if (scheduler.scheduleIfNotExists(task.instance(id).scheduledTo(clock.instant()))) {
-            AfterCommit.run(scheduler::triggerCheckForDueExecutions);
-        }
+        now(task.instance(id).scheduledTo(clock.instant()));
     }
 
     /** The same with what it needs to know. */
     public void now(TaskDescriptor<String> task, String id, String data) {
-        if (scheduler.scheduleIfNotExists(task.instance(id).data(data).scheduledTo(clock.instant()))) {
+        now(task.instance(id).data(data).scheduledTo(clock.instant()));
+    }
+
+    private void now(SchedulableInstance<?> due) {
+        if (scheduler.scheduleIfNotExists(due)) {
             AfterCommit.run(scheduler::triggerCheckForDueExecutions);
         }
     }

@@ -78,7 +78,11 @@ public final class Together<I, O> {
 
     private void doSome() {
         var some = new ArrayList<Asked<I, O>>();
-        for (var next = waiting.poll(); next != null; next = some.size() < most ? waiting.poll() : null) {
+        while (some.size() < most) {
+            var next = waiting.poll();
+            if (next == null) {
+                break;
+            }
             next.isTaken = true;
             some.add(next);
         }
@@ -90,9 +94,9 @@ public final class Together<I, O> {
             } else {
                 some.forEach(this::alone);
             }
-        } catch (Error e) {
-            some.forEach(one -> one.answer.completeExceptionally(e)); // nobody waits for ever
-            throw e;
+        } finally {
+            // nobody waits for ever, whatever was thrown; those who have been answered stay so
+            some.forEach(one -> one.answer.completeExceptionally(new IllegalStateException("It was broken off")));
         }
     }
 

@@ -1,11 +1,14 @@
 package yoru.server.deliveries;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Random;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Trouble;
@@ -49,6 +52,27 @@ class GateTests {
             }
         }
         assertThat(roomFor()).isEqualTo(AT_ONCE);
+    }
+
+    @Test
+    void aPlaceOfAQuickSystemIsWaitedForAMoment() {
+        ((Gate.Permit) gate.enter(0)).done(Duration.ofMillis(5));
+        var inside = IntStream.range(0, AT_ONCE)
+                .mapToObj(person -> (Gate.Permit) gate.enter(person))
+                .toList();
+        assertThat(gate.closed()).as("it is worth coming").isEmpty();
+        var entered = new AtomicReference<Gate.Entrance>();
+        var waiting = new Thread(() -> {
+            do {
+                entered.set(gate.enter(AT_ONCE));
+            } while (entered.get() instanceof Gate.ComeAgain);
+        });
+        waiting.start();
+        await().until(() -> waiting.getState() == Thread.State.TIMED_WAITING);
+        inside.getFirst().done(Duration.ofMillis(60));
+        await().until(() -> entered.get() instanceof Gate.Permit);
+        assertThat(gate.closed()).as("slow and full: come again").isPresent();
+        assertThat(gate.enter(AT_ONCE + 1)).isInstanceOf(Gate.ComeAgain.class);
     }
 
     private int roomFor() {
