@@ -10,6 +10,7 @@ import yoru.core.findings.Finding;
 import yoru.core.findings.Findings;
 import yoru.core.findings.Observed;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Sort;
 
 /** Says whether a rulebook can be used, and what in it looks unfinished. */
 @Command(
@@ -45,7 +46,7 @@ final class Check implements Callable<Integer> {
                         rulebook.products().size(),
                         rulebook.courses().size(),
                         rulebook.levels().size(),
-                        rulebook.tags().size(),
+                        rulebook.all(Sort.TAG).size(),
                         rulebook.links().size());
     }
 

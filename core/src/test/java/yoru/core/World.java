@@ -35,6 +35,7 @@ import yoru.core.rulebook.Quantity;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
 import yoru.core.rulebook.Section;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.TagName;
@@ -116,19 +117,21 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
                     pick(random, OpensOn.PLACED, OpensOn.PAID, OpensOn.PAID, OpensOn.FULFILLED),
                     List.of(new Ladder("hive", random.nextBoolean()), new Ladder("wax", random.nextBoolean())),
                     List.of(new TagName(TagName.Role.BOUGHT, "{course}-bought")));
-            return withNamedTerms(new Rulebook(
-                    school,
-                    COURSES.stream().map(this::course).toList(),
-                    PRODUCTS.stream().map(this::product).toList(),
-                    IntStream.range(0, LEVELS.size()).mapToObj(this::level).toList(),
-                    TAGS.stream().map(tag -> new Named(tag, tag)).toList(),
-                    List.of(new Named("circle", "circle")),
-                    List.of(new Named("talk", "talk")),
-                    List.of(new Named("chart", "chart")),
-                    List.of(new Named("letter", "letter")),
-                    IntStream.range(0, 8 + random.nextInt(8))
-                            .mapToObj(this::link)
-                            .toList()));
+            var courses = COURSES.stream().map(this::course).toList();
+            var products = PRODUCTS.stream().map(this::product).toList();
+            var levels = IntStream.range(0, LEVELS.size()).mapToObj(this::level).toList();
+            var links = IntStream.range(0, 8 + random.nextInt(8))
+                    .mapToObj(this::link)
+                    .toList();
+            return withNamedTerms(new Rulebook(school, courses, products, links)
+                    .with(Sort.LEVEL, levels)
+                    .with(
+                            Sort.TAG,
+                            TAGS.stream().map(tag -> new Named(tag, tag)).toList())
+                    .with(Sort.GROUP, List.of(new Named("circle", "circle")))
+                    .with(Sort.AREA, List.of(new Named("talk", "talk")))
+                    .with(Sort.DOWNLOAD, List.of(new Named("chart", "chart")))
+                    .with(Sort.LIST, List.of(new Named("letter", "letter"))));
         }
 
         /** Every fourth link has its terms under a name; that changes nothing. */
@@ -144,18 +147,7 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
                                     link.id(), link.from(), link.to(), link.terms(), link.applies(), "of-" + link.id())
                             : link)
                     .toList();
-            return new Rulebook(
-                    book.school(),
-                    book.courses(),
-                    book.products(),
-                    book.levels(),
-                    book.tags(),
-                    book.groups(),
-                    book.areas(),
-                    book.downloads(),
-                    book.lists(),
-                    named,
-                    links);
+            return book.with(Sort.TERMS, named).withLinks(links);
         }
 
         private Course course(String id) {

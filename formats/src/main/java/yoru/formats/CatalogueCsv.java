@@ -1,6 +1,7 @@
 package yoru.formats;
 
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -9,17 +10,19 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Sort;
 import yoru.formats.matching.Rows;
 
 /** Products, options, courses, sections, levels and other things of a rulebook as rows (docs/formats/catalogue.md). */
 public final class CatalogueCsv {
 
     private static final Map<String, Column> COLUMNS = columns();
-    private static final Map<String, RulebookSchema> SCHEMAS = schemas();
+    private static final Map<Sort, RulebookSchema> SCHEMAS = schemas();
 
     /** {@code levels[3].rank}. */
     private static final Pattern PLACE = Pattern.compile("(\\w+)\\[(\\d+)](.*)", Pattern.DOTALL);
@@ -71,16 +74,14 @@ public final class CatalogueCsv {
     public static String write(Rulebook rulebook) {
         var document = RulebookDocument.write(rulebook);
         var text = new StringBuilder("sort,id,parent," + String.join(",", COLUMNS.keySet()) + "\n");
-        RulebookEdit.LISTS.forEach((sort, list) -> document.path(list).forEach(thing -> {
-            if (sort.equals("terms")) {
-                return; // they have more to say than a row can
-            }
-            text.append(row(sort, thing, ""));
-            var parts = sort.equals("course") ? "sections" : "options";
-            var part = sort.equals("course") ? "section" : "option";
-            thing.path(parts)
-                    .forEach(it -> text.append(row(part, it, thing.path("id").asString(""))));
-        }));
+        SCHEMAS.keySet()
+                .forEach(sort -> document.path(sort.many()).forEach(thing -> {
+                    text.append(row(sort.one(), thing, ""));
+                    var part = sort == Sort.COURSE ? "section" : "option";
+                    thing.path(part + "s")
+                            .forEach(it ->
+                                    text.append(row(part, it, thing.path("id").asString(""))));
+                }));
         return text.toString();
     }
 
@@ -178,17 +179,20 @@ public final class CatalogueCsv {
             boolean isPart = sort.equals("section") || sort.equals("option");
             var owner = sort.equals("section") ? "course" : sort.equals("option") ? "product" : sort;
             var ownerId = isPart ? cell(row, "parent") : id;
-            if (!SCHEMAS.containsKey(owner)) {
+            var listed = Sort.named(owner).filter(SCHEMAS::containsKey);
+            if (listed.isEmpty()) {
                 return faulty(
                         row,
                         "",
                         "`%s` is no sort; allowed: %s, section, option"
-                                .formatted(sort, String.join(", ", SCHEMAS.keySet())));
+                                .formatted(
+                                        sort,
+                                        SCHEMAS.keySet().stream().map(Sort::one).collect(Collectors.joining(", "))));
             }
             if (id.isEmpty() || ownerId.isEmpty()) {
                 return faulty(row, "", id.isEmpty() ? "has no id" : "has no parent");
             }
-            var list = document.withArray(Objects.requireNonNull(RulebookEdit.LISTS.get(owner)));
+            var list = document.withArray(listed.get().many());
             var known = find(list, ownerId);
             if (isPart && known.isEmpty()) {
                 return faulty(row, sort + "/" + id, "there is no %s `%s`".formatted(owner, ownerId));
@@ -209,7 +213,7 @@ public final class CatalogueCsv {
                 }
             }
             var path = isPart ? sort + "/" + ownerId + "/" + id : sort + "/" + id;
-            var faults = Objects.requireNonNull(SCHEMAS.get(owner)).faults(whole);
+            var faults = Objects.requireNonNull(SCHEMAS.get(listed.get())).faults(whole);
             if (!faults.isEmpty()) {
                 return faulty(row, path, words(faults.getFirst()));
             }
@@ -235,13 +239,16 @@ public final class CatalogueCsv {
                 }
                 var list = document.path(match.group(1));
                 var id = list.path(Integer.parseInt(match.group(2))).path("id").asString("");
-                RulebookEdit.LISTS.forEach((sort, name) -> {
-                    var row = lastOf.get(sort + "/" + id);
-                    if (name.equals(match.group(1)) && row != null) {
-                        fates.put(row, faulty(row, sort + "/" + id, words(new Fault(match.group(3), fault.problem()))));
-                        undo.add(() -> restore(name, id));
-                    }
-                });
+                SCHEMAS.keySet().stream()
+                        .filter(sort -> sort.many().equals(match.group(1)))
+                        .forEach(sort -> {
+                            var path = sort.one() + "/" + id;
+                            var row = lastOf.get(path);
+                            if (row != null) {
+                                fates.put(row, faulty(row, path, words(new Fault(match.group(3), fault.problem()))));
+                                undo.add(() -> restore(sort.many(), id));
+                            }
+                        });
             }
             undo.forEach(Runnable::run);
         }
@@ -261,7 +268,9 @@ public final class CatalogueCsv {
         private List<ThingChange> things() {
             var things = new ArrayList<ThingChange>();
             lastOf.keySet().forEach(path -> {
-                var list = Objects.requireNonNull(RulebookEdit.LISTS.get(path.substring(0, path.indexOf('/'))));
+                var list = Sort.named(path.substring(0, path.indexOf('/')))
+                        .orElseThrow()
+                        .many();
                 var id = path.substring(path.indexOf('/') + 1);
                 find(document.withArray(list), id)
                         .filter(thing -> !Optional.of(thing).equals(find(before.withArray(list), id)))
@@ -365,13 +374,15 @@ public final class CatalogueCsv {
         return columns;
     }
 
-    private static Map<String, RulebookSchema> schemas() {
-        Map<String, RulebookSchema> schemas = new LinkedHashMap<>();
-        schemas.put("course", RulebookSchema.thing("course"));
-        schemas.put("product", RulebookSchema.thing("product"));
-        schemas.put("level", RulebookSchema.thing("level"));
-        for (String sort : List.of("tag", "group", "area", "download", "list")) {
-            schemas.put(sort, RulebookSchema.thing("named"));
+    /** Of what can be said in a row; named terms have more to say. */
+    private static Map<Sort, RulebookSchema> schemas() {
+        Map<Sort, RulebookSchema> schemas = new EnumMap<>(Sort.class);
+        for (Sort sort : Sort.values()) {
+            switch (sort) {
+                case COURSE, PRODUCT, LEVEL -> schemas.put(sort, RulebookSchema.thing(sort.one()));
+                case TAG, GROUP, AREA, DOWNLOAD, LIST -> schemas.put(sort, RulebookSchema.thing("named"));
+                case TERMS -> {}
+            }
         }
         return schemas;
     }

@@ -4,17 +4,16 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.jspecify.annotations.Nullable;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Sort;
 
 /** Changes a rulebook thing by thing and cell by cell. What comes out is checked like a document from outside. */
 public final class RulebookEdit {
-
-    /** Under which key of the document the things of a sort stand. */
-    static final Map<String, String> LISTS = lists();
 
     /** What of the school can be changed. */
     private static final List<String> SCHOOL = List.of("zone", "currency", "tiers", "opensOn", "ladders", "tagNames");
@@ -57,15 +56,15 @@ public final class RulebookEdit {
                 changes.add(new ThingChange("school/" + key, is));
             }
         }
-        LISTS.forEach((sort, list) -> {
-            var was = byId(old.path(list));
-            byId(now.path(list)).forEach((id, thing) -> {
+        for (Sort sort : Sort.values()) {
+            var was = byId(old.path(sort.many()));
+            byId(now.path(sort.many())).forEach((id, thing) -> {
                 if (!thing.equals(was.remove(id))) {
-                    changes.add(new ThingChange(sort + "/" + id, thing));
+                    changes.add(new ThingChange(sort.one() + "/" + id, thing));
                 }
             });
-            was.keySet().forEach(id -> changes.add(new ThingChange(sort + "/" + id, null)));
-        });
+            was.keySet().forEach(id -> changes.add(new ThingChange(sort.one() + "/" + id, null)));
+        }
         return changes;
     }
 
@@ -118,11 +117,12 @@ public final class RulebookEdit {
 
     private static String list(String thing) {
         var sort = thing.substring(0, Math.max(0, thing.indexOf('/')));
-        @Nullable String list = LISTS.get(sort);
-        if (list == null) {
-            throw fault(thing, "is no sort of thing; allowed: school, " + String.join(", ", LISTS.keySet()));
-        }
-        return list;
+        return Sort.named(sort)
+                .map(Sort::many)
+                .orElseThrow(() -> fault(
+                        thing,
+                        "is no sort of thing; allowed: school, "
+                                + Stream.of(Sort.values()).map(Sort::one).collect(Collectors.joining(", "))));
     }
 
     private static String id(String thing) {
@@ -137,19 +137,5 @@ public final class RulebookEdit {
 
     private static UnreadableException fault(String thing, String problem) {
         return new UnreadableException(List.of(new Fault(thing, problem)));
-    }
-
-    private static Map<String, String> lists() {
-        Map<String, String> lists = new LinkedHashMap<>();
-        lists.put("course", "courses");
-        lists.put("product", "products");
-        lists.put("level", "levels");
-        lists.put("tag", "tags");
-        lists.put("group", "groups");
-        lists.put("area", "areas");
-        lists.put("download", "downloads");
-        lists.put("list", "lists");
-        lists.put("terms", "namedTerms");
-        return lists;
     }
 }

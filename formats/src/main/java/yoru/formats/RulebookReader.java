@@ -2,6 +2,7 @@ package yoru.formats;
 
 import java.time.DateTimeException;
 import java.time.ZoneId;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -25,10 +26,12 @@ import yoru.core.rulebook.Quantity;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
 import yoru.core.rulebook.Section;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.TagName;
 import yoru.core.rulebook.Terms;
+import yoru.core.rulebook.Thing;
 
 /** Makes a rulebook of a document that has the form of one. What has the form and still means nothing is a fault. */
 final class RulebookReader {
@@ -42,20 +45,25 @@ final class RulebookReader {
 
     Rulebook rulebook(JsonNode document) {
         var root = new Fields(document, "", faults);
-        var named = root.objects("namedTerms", this::namedTerms);
+        var named = root.objects(Sort.TERMS.many(), this::namedTerms);
         named.forEach(terms -> namedTerms.putIfAbsent(terms.id(), terms.terms()));
-        return new Rulebook(
-                school(root.object("school")),
-                root.objects("courses", RulebookReader::course),
-                root.objects("products", this::product),
-                root.objects("levels", this::level),
-                root.objects("tags", RulebookReader::named),
-                root.objects("groups", RulebookReader::named),
-                root.objects("areas", RulebookReader::named),
-                root.objects("downloads", RulebookReader::named),
-                root.objects("lists", RulebookReader::named),
-                named,
-                root.objects("links", this::link));
+        Map<Sort, List<Thing>> things = new EnumMap<>(Sort.class);
+        for (Sort sort : Sort.values()) {
+            things.put(
+                    sort,
+                    sort == Sort.TERMS ? List.copyOf(named) : root.objects(sort.many(), thing -> thing(sort, thing)));
+        }
+        return new Rulebook(school(root.object("school")), things, root.objects("links", this::link));
+    }
+
+    private Thing thing(Sort sort, Fields thing) {
+        return switch (sort) {
+            case COURSE -> course(thing);
+            case PRODUCT -> product(thing);
+            case LEVEL -> level(thing);
+            case TAG, GROUP, AREA, DOWNLOAD, LIST -> new Named(thing.text("id"), title(thing));
+            case TERMS -> namedTerms(thing);
+        };
     }
 
     Terms terms(Fields terms) {
@@ -153,10 +161,6 @@ final class RulebookReader {
                 allowance.optionalNumber("premium"),
                 allowance.texts("categories"),
                 allowance.texts("except"));
-    }
-
-    private static Named named(Fields thing) {
-        return new Named(thing.text("id"), title(thing));
     }
 
     /** What has no title is called by its id. */

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import tools.jackson.databind.JsonNode;
+import yoru.core.rulebook.Sort;
 
 /**
  * Looks over what a rulebook's parts say of each other: ids that stand twice, ids that nothing has, what is allowed only
@@ -40,15 +41,9 @@ final class RulebookReferences {
     }
 
     private void collect() {
-        collect("course", document.path("courses"), "courses");
-        collect("product", document.path("products"), "products");
-        collect("level", document.path("levels"), "levels");
-        collect("tag", document.path("tags"), "tags");
-        collect("group", document.path("groups"), "groups");
-        collect("area", document.path("areas"), "areas");
-        collect("download", document.path("downloads"), "downloads");
-        collect("list", document.path("lists"), "lists");
-        collect("terms", document.path("namedTerms"), "namedTerms");
+        for (Sort sort : Sort.values()) {
+            collect(sort.one(), document.path(sort.many()), sort.many());
+        }
         each(
                 document.path("namedTerms"),
                 (named, at) -> extending(named.path("terms"), named.path("id").asString("")));

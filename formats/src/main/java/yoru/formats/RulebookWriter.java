@@ -24,10 +24,12 @@ import yoru.core.rulebook.Quantity;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
 import yoru.core.rulebook.Section;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.TagName;
 import yoru.core.rulebook.Terms;
+import yoru.core.rulebook.Thing;
 
 /** Writes a rulebook as a document, in a stable order and without what is the default anyway. */
 final class RulebookWriter {
@@ -38,15 +40,9 @@ final class RulebookWriter {
         var root = JsonNodeFactory.instance.objectNode();
         root.put("yoru", RulebookDocument.FORMAT);
         school(rulebook.school(), root.putObject("school"));
-        all(root, "courses", rulebook.courses(), RulebookWriter::course);
-        all(root, "products", rulebook.products(), RulebookWriter::product);
-        all(root, "levels", rulebook.levels(), RulebookWriter::level);
-        all(root, "tags", rulebook.tags(), RulebookWriter::named);
-        all(root, "groups", rulebook.groups(), RulebookWriter::named);
-        all(root, "areas", rulebook.areas(), RulebookWriter::named);
-        all(root, "downloads", rulebook.downloads(), RulebookWriter::named);
-        all(root, "lists", rulebook.lists(), RulebookWriter::named);
-        all(root, "namedTerms", rulebook.namedTerms(), RulebookWriter::namedTerms);
+        for (Sort sort : Sort.values()) {
+            all(root, sort.many(), rulebook.all(sort), RulebookWriter::thing);
+        }
         all(root, "links", rulebook.links(), RulebookWriter::link);
         return root;
     }
@@ -88,6 +84,17 @@ final class RulebookWriter {
         }
     }
 
+    private static void thing(Thing thing, ObjectNode node) {
+        named(thing.id(), thing.title(), node);
+        switch (thing) {
+            case Course it -> course(it, node);
+            case Product it -> product(it, node);
+            case Level it -> level(it, node);
+            case NamedTerms it -> node.set("terms", write(it.terms()));
+            case Named _ -> {}
+        }
+    }
+
     private static void school(School school, ObjectNode node) {
         node.put("zone", school.zone().getId());
         node.put("currency", school.currency().getCurrencyCode());
@@ -101,18 +108,12 @@ final class RulebookWriter {
         node.put("role", Fields.word(name.role())).put("name", name.pattern());
     }
 
-    private static void namedTerms(NamedTerms named, ObjectNode node) {
-        named(named.id(), named.title(), node);
-        node.set("terms", write(named.terms()));
-    }
-
     private static void ladder(Ladder ladder, ObjectNode node) {
         node.put("id", ladder.id());
         flag(node, "higherIncludesLower", ladder.higherIncludesLower());
     }
 
     private static void course(Course course, ObjectNode node) {
-        named(course.id(), course.title(), node);
         texts(node, "categories", course.categories());
         flag(node, "premium", course.premium());
         all(node, "sections", course.sections(), RulebookWriter::section);
@@ -124,7 +125,6 @@ final class RulebookWriter {
     }
 
     private static void product(Product product, ObjectNode node) {
-        named(product.id(), product.title(), node);
         texts(node, "categories", product.categories());
         all(node, "options", product.options(), RulebookWriter::option);
         product.opensOn().ifPresent(moment -> node.put("opensOn", Fields.word(moment)));
@@ -160,7 +160,6 @@ final class RulebookWriter {
     }
 
     private static void level(Level level, ObjectNode node) {
-        named(level.id(), level.title(), node);
         level.ladder().ifPresent(ladder -> node.put("ladder", ladder));
         if (level.ladder().isPresent() || level.rank() != 0) {
             node.put("rank", level.rank());
@@ -173,10 +172,6 @@ final class RulebookWriter {
         allowance.premium().ifPresent(premium -> node.put("premium", premium));
         texts(node, "categories", allowance.categories());
         texts(node, "except", allowance.except());
-    }
-
-    private static void named(Named thing, ObjectNode node) {
-        named(thing.id(), thing.title(), node);
     }
 
     private static void named(String id, String title, ObjectNode node) {

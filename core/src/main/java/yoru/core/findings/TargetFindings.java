@@ -7,18 +7,17 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.function.Function;
 import java.util.stream.Collectors;
 import yoru.core.findings.Finding.Kind;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Ladder;
 import yoru.core.rulebook.Level;
-import yoru.core.rulebook.Named;
-import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Thing;
 
 /** What is wrong on the side of what is opened, and with levels and names. */
 final class TargetFindings {
@@ -44,10 +43,10 @@ final class TargetFindings {
         }
         rulebook.levels().forEach(level -> level(level, found));
         rulebook.school().ladders().forEach(ladder -> holes(ladder, found));
-        sameName("product", rulebook.products(), Product::id, Product::title, found);
-        sameName("course", rulebook.courses(), Course::id, Course::title, found);
+        sameName(Sort.PRODUCT, found);
+        sameName(Sort.COURSE, found);
         if (observed.offers() == null) { // of tags that a contacts system keeps for itself nothing can be said
-            rulebook.tags().forEach(tag -> unused(tag, found));
+            rulebook.all(Sort.TAG).forEach(tag -> unused(tag, found));
         }
     }
 
@@ -214,7 +213,7 @@ final class TargetFindings {
         }
     }
 
-    private void unused(Named tag, List<Finding> found) {
+    private void unused(Thing tag, List<Finding> found) {
         var target = new Target.OfTag(tag.id());
         if (!ways.isOpened(target)
                 && ways.index().from(new Source.OfTag(tag.id())).isEmpty()) {
@@ -227,17 +226,16 @@ final class TargetFindings {
         }
     }
 
-    private static <T> void sameName(
-            String sort, List<T> things, Function<T, String> id, Function<T, String> title, List<Finding> found) {
+    private void sameName(Sort sort, List<Finding> found) {
         Map<String, String> first = new HashMap<>();
-        for (T thing : things) {
-            var other = first.putIfAbsent(title.apply(thing).strip().toLowerCase(Locale.ROOT), id.apply(thing));
+        for (Thing thing : rulebook.all(sort)) {
+            var other = first.putIfAbsent(thing.title().strip().toLowerCase(Locale.ROOT), thing.id());
             if (other != null) {
                 found.add(Finding.of(
                         Kind.SAME_NAME,
-                        sort + "/" + id.apply(thing),
-                        "Two %ss are called %s".formatted(sort, title.apply(thing)),
-                        "They are %s and %s.".formatted(other, id.apply(thing)),
+                        sort.one() + "/" + thing.id(),
+                        "Two %s are called %s".formatted(sort.many(), thing.title()),
+                        "They are %s and %s.".formatted(other, thing.id()),
                         "Give them names that people can tell apart; links follow the id either way."));
             }
         }

@@ -6,20 +6,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import yoru.core.ledger.Mention;
-import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookIndex;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Thing;
 
 /**
  * Whom the difference between two rulebooks can concern: those of whom a fact mentions one of these things. Rather too
@@ -89,38 +89,35 @@ public record Concern(boolean everybody, Set<Mention> mentions) {
         }
 
         void things() {
-            for (String product : differing(Rulebook::products, Product::id)) {
+            for (String product : differing(Sort.PRODUCT)) {
                 touch(new Source.OfProduct(product));
             }
-            var courses = differing(Rulebook::courses, Course::id);
+            var courses = differing(Sort.COURSE);
             courses.forEach(course -> found.add(new Mention.OfCourse(course)));
-            for (String tag : differing(Rulebook::tags, tag -> tag.id())) {
+            for (String tag : differing(Sort.TAG)) {
                 touch(new Source.OfTag(tag));
             }
             boolean granted = !courses.isEmpty()
-                    || Stream.<Function<Rulebook, List<?>>>of(
-                                    Rulebook::tags,
-                                    Rulebook::groups,
-                                    Rulebook::areas,
-                                    Rulebook::downloads,
-                                    Rulebook::lists)
-                            .anyMatch(part -> !part.apply(before.rulebook()).equals(part.apply(after.rulebook())));
+                    || Stream.of(Sort.TAG, Sort.GROUP, Sort.AREA, Sort.DOWNLOAD, Sort.LIST)
+                            .anyMatch(sort -> !before.rulebook()
+                                    .all(sort)
+                                    .equals(after.rulebook().all(sort)));
             if (granted) {
                 found.add(new Mention.OfGrant());
             }
         }
 
-        private <T> Set<String> differing(Function<Rulebook, List<T>> part, Function<T, String> id) {
-            Map<String, T> old = byId(part.apply(before.rulebook()), id);
-            Map<String, T> now = byId(part.apply(after.rulebook()), id);
+        private Set<String> differing(Sort sort) {
+            var old = byId(before.rulebook().all(sort));
+            var now = byId(after.rulebook().all(sort));
             return Stream.concat(old.keySet().stream(), now.keySet().stream())
                     .filter(one -> !Objects.equals(old.get(one), now.get(one)))
                     .collect(Collectors.toSet());
         }
 
-        private static <T> Map<String, T> byId(List<T> things, Function<T, String> id) {
-            Map<String, T> map = new HashMap<>();
-            things.forEach(thing -> map.put(id.apply(thing), thing));
+        private static Map<String, Thing> byId(List<Thing> things) {
+            Map<String, Thing> map = new HashMap<>();
+            things.forEach(thing -> map.put(thing.id(), thing));
             return map;
         }
 

@@ -3,7 +3,8 @@ package yoru.core.rulebook;
 import java.util.List;
 
 /** @param premium whether it takes one of the premium places of an allowance */
-public record Course(String id, String title, List<String> categories, boolean premium, List<Section> sections) {
+public record Course(String id, String title, List<String> categories, boolean premium, List<Section> sections)
+        implements Thing {
 
     public Course {
         categories = List.copyOf(categories);

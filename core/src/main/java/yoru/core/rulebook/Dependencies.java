@@ -74,7 +74,7 @@ public final class Dependencies {
             nodeOfLevel.put(level.id(), node);
             nodes.add(node);
         }
-        rulebook.tags().forEach(tag -> nodes.add(new Node.Tag(tag.id())));
+        rulebook.all(Sort.TAG).forEach(tag -> nodes.add(new Node.Tag(tag.id())));
         var edges = new ArrayList<Edge>();
         for (Link link : rulebook.links()) {
             Optional<Node> from = switch (link.from()) {

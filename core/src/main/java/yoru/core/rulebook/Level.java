@@ -14,7 +14,7 @@ public record Level(
         String title,
         @Nullable String ownLadder,
         int rank,
-        @Nullable Allowance ownAllowance) {
+        @Nullable Allowance ownAllowance) implements Thing {
 
     public Optional<String> ladder() {
         return Optional.ofNullable(ownLadder);

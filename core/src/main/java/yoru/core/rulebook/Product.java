@@ -12,7 +12,8 @@ public record Product(
         List<Option> options,
         @Nullable OpensOn ownOpensOn,
         Billing billing,
-        Quantity quantity) {
+        Quantity quantity)
+        implements Thing {
 
     public Product {
         categories = List.copyOf(categories);

@@ -1,6 +1,8 @@
 package yoru.core.rulebook;
 
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -8,104 +10,96 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
-/** What a school sells and teaches, and what opens what. Immutable; a change makes a new one. */
-public record Rulebook(
-        School school,
-        List<Course> courses,
-        List<Product> products,
-        List<Level> levels,
-        List<Named> tags,
-        List<Named> groups,
-        List<Named> areas,
-        List<Named> downloads,
-        List<Named> lists,
-        List<NamedTerms> namedTerms,
-        List<Link> links) {
+/**
+ * What a school sells and teaches, and what opens what. Immutable; a change makes a new one.
+ *
+ * @param things all that is listed, by its sort
+ */
+public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> links) {
 
     public Rulebook {
-        courses = List.copyOf(courses);
-        products = List.copyOf(products);
-        levels = List.copyOf(levels);
-        tags = List.copyOf(tags);
-        groups = List.copyOf(groups);
-        areas = List.copyOf(areas);
-        downloads = List.copyOf(downloads);
-        lists = List.copyOf(lists);
-        namedTerms = List.copyOf(namedTerms);
+        Map<Sort, List<Thing>> listed = new EnumMap<>(Sort.class);
+        things.forEach((sort, all) -> {
+            if (!all.isEmpty()) {
+                listed.put(sort, all.stream().<Thing>map(sort.type()::cast).toList());
+            }
+        });
+        things = Collections.unmodifiableMap(listed);
         links = List.copyOf(links);
-    }
-
-    /** One without terms under a name. */
-    public Rulebook(
-            School school,
-            List<Course> courses,
-            List<Product> products,
-            List<Level> levels,
-            List<Named> tags,
-            List<Named> groups,
-            List<Named> areas,
-            List<Named> downloads,
-            List<Named> lists,
-            List<Link> links) {
-        this(school, courses, products, levels, tags, groups, areas, downloads, lists, List.of(), links);
     }
 
     /** One that knows nothing but products and courses. */
     public Rulebook(School school, List<Course> courses, List<Product> products, List<Link> links) {
-        this(school, courses, products, List.of(), List.of(), List.of(), List.of(), List.of(), List.of(), links);
+        this(school, Map.of(Sort.COURSE, List.copyOf(courses), Sort.PRODUCT, List.copyOf(products)), links);
+    }
+
+    public List<Course> courses() {
+        return listed(Sort.COURSE);
+    }
+
+    public List<Product> products() {
+        return listed(Sort.PRODUCT);
+    }
+
+    public List<Level> levels() {
+        return listed(Sort.LEVEL);
+    }
+
+    public List<NamedTerms> namedTerms() {
+        return listed(Sort.TERMS);
+    }
+
+    /** All of a sort, in the rulebook's order. */
+    public List<Thing> all(Sort sort) {
+        return things.getOrDefault(sort, List.of());
     }
 
     public Optional<Product> product(String id) {
-        return products.stream().filter(product -> product.id().equals(id)).findFirst();
+        return find(products(), id);
     }
 
     public Optional<Course> course(String id) {
-        return courses.stream().filter(course -> course.id().equals(id)).findFirst();
+        return find(courses(), id);
     }
 
     public Optional<Level> level(String id) {
-        return levels.stream().filter(level -> level.id().equals(id)).findFirst();
+        return find(levels(), id);
     }
 
     public Optional<NamedTerms> namedTerms(String id) {
-        return namedTerms.stream().filter(terms -> terms.id().equals(id)).findFirst();
+        return find(namedTerms(), id);
+    }
+
+    /** That each is of the sort's type was seen when the rulebook was made. */
+    @SuppressWarnings("unchecked")
+    private <T extends Thing> List<T> listed(Sort sort) {
+        return (List<T>) all(sort);
+    }
+
+    private static <T extends Thing> Optional<T> find(List<T> things, String id) {
+        return things.stream().filter(thing -> thing.id().equals(id)).findFirst();
     }
 
     public OpensOn opensOn(Product product) {
         return product.opensOn().orElse(school.opensOn());
     }
 
+    /** The same with other things of a sort. */
+    public Rulebook with(Sort sort, List<? extends Thing> now) {
+        Map<Sort, List<Thing>> next = new EnumMap<>(Sort.class);
+        next.putAll(things);
+        next.put(sort, List.copyOf(now));
+        return new Rulebook(school, next, links);
+    }
+
     /** The same links over other products and courses. */
     public Rulebook withCatalogue(List<Course> nowCourses, List<Product> nowProducts) {
-        return new Rulebook(
-                school, nowCourses, nowProducts, levels, tags, groups, areas, downloads, lists, namedTerms, links);
+        return with(Sort.COURSE, nowCourses).with(Sort.PRODUCT, nowProducts);
     }
 
-    /** The same with other things than courses that can be opened. */
-    public Rulebook withThings(
-            List<Named> nowTags,
-            List<Named> nowGroups,
-            List<Named> nowAreas,
-            List<Named> nowDownloads,
-            List<Named> nowLists) {
-        return new Rulebook(
-                school,
-                courses,
-                products,
-                levels,
-                nowTags,
-                nowGroups,
-                nowAreas,
-                nowDownloads,
-                nowLists,
-                namedTerms,
-                links);
-    }
-
-    /** The same school with other links. */
+    /** The same things with other links. */
     public Rulebook withLinks(List<Link> nowLinks) {
-        return new Rulebook(
-                school, courses, products, levels, tags, groups, areas, downloads, lists, namedTerms, nowLinks);
+        return new Rulebook(school, things, nowLinks);
     }
 
     /** With some cells changed, in the order given. */
@@ -119,7 +113,7 @@ public record Rulebook(
 
     /** With the terms that links have by name as they are said there now. */
     public Rulebook withTermsByName() {
-        Map<String, Terms> byName = namedTerms.stream().collect(Collectors.toMap(NamedTerms::id, NamedTerms::terms));
+        Map<String, Terms> byName = namedTerms().stream().collect(Collectors.toMap(NamedTerms::id, NamedTerms::terms));
         return withLinks(links.stream()
                 .map(link -> link.termsName()
                         .map(byName::get)
@@ -137,7 +131,7 @@ public record Rulebook(
     /** What the thing is called; its id where it has no title or is not known. */
     public String title(Target target) {
         return switch (target) {
-            case Target.OfCourse it -> course(it.course()).map(Course::title).orElse(it.course());
+            case Target.OfCourse it -> titleOf(Sort.COURSE, it.course());
             case Target.OfSection it ->
                 course(it.course()).stream()
                         .flatMap(course -> course.sections().stream())
@@ -145,21 +139,21 @@ public record Rulebook(
                         .map(Section::title)
                         .findFirst()
                         .orElse(it.section());
-            case Target.OfLevel it -> level(it.level()).map(Level::title).orElse(it.level());
-            case Target.OfTag it -> titleIn(tags, it.tag());
-            case Target.OfGroup it -> titleIn(groups, it.group());
-            case Target.OfArea it -> titleIn(areas, it.area());
-            case Target.OfDownload it -> titleIn(downloads, it.download());
-            case Target.OfList it -> titleIn(lists, it.list());
+            case Target.OfLevel it -> titleOf(Sort.LEVEL, it.level());
+            case Target.OfTag it -> titleOf(Sort.TAG, it.tag());
+            case Target.OfGroup it -> titleOf(Sort.GROUP, it.group());
+            case Target.OfArea it -> titleOf(Sort.AREA, it.area());
+            case Target.OfDownload it -> titleOf(Sort.DOWNLOAD, it.download());
+            case Target.OfList it -> titleOf(Sort.LIST, it.list());
         };
     }
 
     /** "Queen Rearing", "First Hive finished". */
     public String title(Source source) {
         return switch (source) {
-            case Source.OfProduct it -> titleOfProduct(it.product());
+            case Source.OfProduct it -> titleOf(Sort.PRODUCT, it.product());
             case Source.OfOption it ->
-                products.stream()
+                products().stream()
                         .flatMap(product -> product.options().stream()
                                 .filter(option -> option.id().equals(it.option()))
                                 .map(option -> product.title() + ", " + option.title()))
@@ -191,7 +185,12 @@ public record Rulebook(
     }
 
     public String titleOfProduct(String id) {
-        return product(id).map(Product::title).orElse(id);
+        return titleOf(Sort.PRODUCT, id);
+    }
+
+    /** Its title, or its id where nothing has it. */
+    public String titleOf(Sort sort, String id) {
+        return find(all(sort), id).map(Thing::title).orElse(id);
     }
 
     private String exceptions(List<String> courses) {
@@ -200,14 +199,6 @@ public record Rulebook(
                 : courses.stream()
                         .map(course -> title(new Target.OfCourse(course)))
                         .collect(Collectors.joining(", ", " but ", ""));
-    }
-
-    private static String titleIn(List<Named> things, String id) {
-        return things.stream()
-                .filter(thing -> thing.id().equals(id))
-                .map(Named::title)
-                .findFirst()
-                .orElse(id);
     }
 
     private static List<Link> changed(List<Link> links, CellChange change) {

@@ -2,10 +2,12 @@ package yoru.core.rulebook;
 
 import java.time.Period;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -25,6 +27,9 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
 
     /** What is different is said for each link that it counts for. */
     private static final String IN_ITS_LINKS = "";
+
+    /** What the systems list: which there are and what they are called is theirs. */
+    private static final Set<Sort> NAMES_ONLY = EnumSet.of(Sort.TAG, Sort.GROUP, Sort.AREA, Sort.DOWNLOAD, Sort.LIST);
 
     /** The cells that have to be changed. */
     public List<CellChange> cells() {
@@ -52,28 +57,25 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
     public List<String> more(Function<Period, String> periods) {
         var lines = new ArrayList<String>();
         school(lines);
-        changed(lines, "level", before.levels(), after.levels(), Level::id, Level::title, RulebookDifference::of);
-        changed(
-                lines,
-                "product",
-                before.products(),
-                after.products(),
-                Product::id,
-                Product::title,
-                product -> of(product, periods));
-        changed(lines, "course", before.courses(), after.courses(), Course::id, Course::title, RulebookDifference::of);
-        changed(
-                lines,
-                "terms",
-                before.namedTerms(),
-                after.namedTerms(),
-                NamedTerms::id,
-                NamedTerms::title,
-                terms -> Map.of(IN_ITS_LINKS, terms.terms().toString()));
+        for (Sort sort : Sort.values()) {
+            if (!NAMES_ONLY.contains(sort)) {
+                changed(lines, sort, thing -> content(thing, periods));
+            }
+        }
         return lines;
     }
 
     /** What there is to say of a thing, by what it is about. */
+    private static Map<String, String> content(Thing thing, Function<Period, String> periods) {
+        return switch (thing) {
+            case Course it -> of(it);
+            case Product it -> of(it, periods);
+            case Level it -> of(it);
+            case NamedTerms it -> Map.of(IN_ITS_LINKS, it.terms().toString());
+            case Named _ -> Map.of();
+        };
+    }
+
     private static Map<String, String> of(Level level) {
         return Map.of(
                 "its ladder",
@@ -174,34 +176,27 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
         }
     }
 
-    private static <T> void changed(
-            List<String> lines,
-            String sort,
-            List<T> old,
-            List<T> now,
-            Function<T, String> id,
-            Function<T, String> title,
-            Function<T, Map<String, String>> content) {
-        Map<String, T> known = old.stream().collect(Collectors.toMap(id, Function.identity(), (one, other) -> one));
-        for (T thing : now) {
-            var was = known.remove(id.apply(thing));
-            var name = "%s %s".formatted(sort, title.apply(thing));
+    private void changed(List<String> lines, Sort sort, Function<Thing, Map<String, String>> content) {
+        Map<String, Thing> known = before.all(sort).stream()
+                .collect(Collectors.toMap(Thing::id, Function.identity(), (one, other) -> one));
+        for (Thing thing : after.all(sort)) {
+            var was = known.remove(thing.id());
+            var name = "%s %s".formatted(sort.one(), thing.title());
             if (was == null) {
                 lines.add("New: " + name);
             } else {
-                var before = content.apply(was);
+                var old = content.apply(was);
                 new TreeMap<>(content.apply(thing)).forEach((about, said) -> {
-                    if (!said.equals(before.get(about))) {
+                    if (!said.equals(old.get(about))) {
                         lines.add(
                                 about.equals(IN_ITS_LINKS)
                                         ? "Changed: " + name
-                                        : "Changed: %s: %s: %s (was %s)"
-                                                .formatted(name, about, said, before.get(about)));
+                                        : "Changed: %s: %s: %s (was %s)".formatted(name, about, said, old.get(about)));
                     }
                 });
             }
         }
-        known.values().forEach(gone -> lines.add("Gone: %s %s".formatted(sort, title.apply(gone))));
+        known.values().forEach(gone -> lines.add("Gone: %s %s".formatted(sort.one(), gone.title())));
     }
 
     private static Map<Cell, Said> cells(Rulebook rulebook) {

@@ -35,13 +35,10 @@ public final class RulebookIndex {
             level.ladder()
                     .ifPresent(ladder -> onLadder.computeIfAbsent(ladder, id -> new ArrayList<>())
                             .add(level));
-            simpleTargets.add(new Target.OfLevel(level.id()));
         }
-        rulebook.tags().forEach(it -> simpleTargets.add(new Target.OfTag(it.id())));
-        rulebook.groups().forEach(it -> simpleTargets.add(new Target.OfGroup(it.id())));
-        rulebook.areas().forEach(it -> simpleTargets.add(new Target.OfArea(it.id())));
-        rulebook.downloads().forEach(it -> simpleTargets.add(new Target.OfDownload(it.id())));
-        rulebook.lists().forEach(it -> simpleTargets.add(new Target.OfList(it.id())));
+        rulebook.things()
+                .forEach((sort, all) ->
+                        all.forEach(thing -> sort.target(thing.id()).ifPresent(simpleTargets::add)));
         for (Link link : rulebook.links()) {
             bySource.computeIfAbsent(link.from(), source -> new ArrayList<>()).add(link);
             Set<Target> all = new LinkedHashSet<>();

@@ -47,22 +47,13 @@ public sealed interface Target {
     static Target read(String path) {
         int slash = path.indexOf('/');
         var id = path.substring(slash + 1);
-        return switch (path.substring(0, Math.max(0, slash))) {
-            case "course" -> new OfCourse(id);
-            case "section" -> {
-                int last = id.lastIndexOf('/');
-                if (last < 0) {
-                    throw new IllegalArgumentException("no target: " + path);
-                }
-                yield new OfSection(id.substring(0, last), id.substring(last + 1));
-            }
-            case "tag" -> new OfTag(id);
-            case "level" -> new OfLevel(id);
-            case "group" -> new OfGroup(id);
-            case "area" -> new OfArea(id);
-            case "download" -> new OfDownload(id);
-            case "list" -> new OfList(id);
-            default -> throw new IllegalArgumentException("no target: " + path);
-        };
+        var sort = path.substring(0, Math.max(0, slash));
+        if (sort.equals("section") && id.indexOf('/') >= 0) {
+            int last = id.lastIndexOf('/');
+            return new OfSection(id.substring(0, last), id.substring(last + 1));
+        }
+        return Sort.named(sort)
+                .flatMap(it -> it.target(id))
+                .orElseThrow(() -> new IllegalArgumentException("no target: " + path));
     }
 }

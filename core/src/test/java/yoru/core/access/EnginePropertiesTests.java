@@ -12,6 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
@@ -35,6 +36,7 @@ import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 
@@ -154,7 +156,7 @@ class EnginePropertiesTests {
                         assertThat(words(entitlements(access(without))))
                                 .as("without %s", gone)
                                 .isEqualTo(words(all.stream()
-                                        .filter(one -> !rootThing(one).equals(gone))
+                                        .filter(one -> !roots(one).contains(gone))
                                         .toList()));
                     }
                 }));
@@ -174,17 +176,28 @@ class EnginePropertiesTests {
                                 && !not(link).test(held.through()))));
     }
 
-    /** The order, subscription or gift by hand that an entitlement goes back to, or something that is none. */
-    private static String rootThing(Entitlement entitlement) {
+    /** What an entitlement goes back to: the order, subscription or gift by hand, and what such a gift is tied to. */
+    private static Set<String> roots(Entitlement entitlement) {
         if (entitlement.reason() instanceof Reason.Linked it
                 && it.holding() instanceof Holding.Held held
                 && held.through() != null) {
-            return rootThing(held.through());
+            return roots(held.through());
         }
         if (entitlement.reason() instanceof Reason.Linked it && it.holding() instanceof Holding.Bought bought) {
-            return "order " + bought.order().id();
+            return Set.of("order " + bought.order().id());
         }
-        return entitlement.reason().startedBy().happening().thing().orElse("");
+        var began = entitlement.reason().startedBy().happening();
+        var tied = began instanceof Happening.GrantGiven grant
+                ? grant.follows().map(EnginePropertiesTests::thing)
+                : Optional.<String>empty();
+        return Stream.concat(began.thing().stream(), tied.stream()).collect(Collectors.toSet());
+    }
+
+    private static String thing(Happening.Followed followed) {
+        return switch (followed) {
+            case Happening.Followed.OfLine it -> "order " + it.order();
+            case Happening.Followed.OfSubscription it -> "subscription " + it.subscription();
+        };
     }
 
     private static World withoutWhatDependsOnOthers(World world) {
@@ -201,16 +214,10 @@ class EnginePropertiesTests {
                         link.id(), link.from(), link.to(), link.terms().with(Terms.Repeat.OVERLAP), link.applies()))
                 .toList();
         return world.withRulebook(new Rulebook(
-                new School(school.zone(), school.currency(), school.tiers(), school.opensOn(), ladders),
-                rulebook.courses(),
-                rulebook.products(),
-                levels,
-                rulebook.tags(),
-                rulebook.groups(),
-                rulebook.areas(),
-                rulebook.downloads(),
-                rulebook.lists(),
-                links));
+                        new School(school.zone(), school.currency(), school.tiers(), school.opensOn(), ladders),
+                        rulebook.things(),
+                        links)
+                .with(Sort.LEVEL, levels));
     }
 
     private static Set<String> words(List<Entitlement> entitlements) {

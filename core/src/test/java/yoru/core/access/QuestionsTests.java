@@ -25,6 +25,7 @@ import yoru.core.rulebook.Named;
 import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.Target;
@@ -143,26 +144,21 @@ class QuestionsTests {
         var plain = Shop.rulebook(OpensOn.PAID);
         var plan = new Billing.Instalments(3, Period.ofDays(20), Period.ofDays(5));
         rulebook = new Rulebook(
-                plain.school(),
-                plain.courses(),
-                List.of(new Product("PLAN", "PLAN", List.of(), plan)),
-                List.of(),
-                List.of(new Named("member", "member")),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(
-                        new Link(
-                                "L1",
-                                new Source.OfProduct("PLAN"),
-                                List.of(new Destination.Exactly(new Target.OfTag("member"))),
-                                Terms.DEFAULT),
-                        new Link(
-                                "L2",
-                                new Source.OfTag("member"),
-                                List.of(Destination.whole("queen-rearing")),
-                                Terms.DEFAULT)));
+                        plain.school(),
+                        plain.courses(),
+                        List.of(new Product("PLAN", "PLAN", List.of(), plan)),
+                        List.of(
+                                new Link(
+                                        "L1",
+                                        new Source.OfProduct("PLAN"),
+                                        List.of(new Destination.Exactly(new Target.OfTag("member"))),
+                                        Terms.DEFAULT),
+                                new Link(
+                                        "L2",
+                                        new Source.OfTag("member"),
+                                        List.of(Destination.whole("queen-rearing")),
+                                        Terms.DEFAULT)))
+                .with(Sort.TAG, List.of(new Named("member", "member")));
         facts.add(shop.placed("1", "ada", Shop.day(0), Shop.line("1", "PLAN", "9.00")));
         assertThat(whyClosed()).containsExactly("Order 1, line 1: PLAN is not paid yet.");
         facts.add(shop.paid("1", "ada", Shop.day(0)));
@@ -186,17 +182,7 @@ class QuestionsTests {
                 .toList();
         var keeper = new Level("keeper", "Keeper", null, 0, new Allowance(2, 0, List.of(), List.of()));
         var plain = Shop.rulebook(OpensOn.PAID);
-        rulebook = new Rulebook(
-                plain.school(),
-                courses,
-                List.of(),
-                List.of(keeper),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of());
+        rulebook = new Rulebook(plain.school(), courses, List.of(), List.of()).with(Sort.LEVEL, List.of(keeper));
         facts.add(shop.fact("ada", Shop.day(0), new Happening.LevelStarted("keeper")));
         facts.add(shop.fact("ada", Shop.day(1), new Happening.CourseChosen("queen-rearing")));
         facts.add(shop.fact("ada", Shop.day(2), new Happening.CourseChosen("first-hive")));

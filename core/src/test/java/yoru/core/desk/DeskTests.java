@@ -41,6 +41,7 @@ import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Quantity;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
@@ -229,33 +230,31 @@ class DeskTests {
         var school = rulebook.school();
         var master = Destination.to(new Target.OfLevel("master"));
         rulebook = new Rulebook(
-                new School(
-                        school.zone(),
-                        school.currency(),
-                        List.of(),
-                        OpensOn.PAID,
-                        List.of(new Ladder("hive", false)),
-                        List.of()),
-                rulebook.courses(),
-                List.of(
-                        new Product("QUEEN", "QUEEN", List.of(), new Billing.Once()),
-                        new Product(
-                                "FIRST",
-                                "FIRST",
+                        new School(
+                                school.zone(),
+                                school.currency(),
                                 List.of(),
-                                new Billing.Recurring(Period.ofMonths(1), Period.ofDays(7), Period.ZERO, null, false))),
-                List.of(
-                        new Level("keeper", "Keeper", "hive", 1, new Allowance(1, null, List.of(), List.of())),
-                        new Level("master", "Master", "hive", 2, new Allowance(2, null, List.of(), List.of()))),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(
-                        new Link("q", new Source.OfProduct("QUEEN"), List.of(master), Shop.lasting("P1Y")),
-                        new Link("f", new Source.OfProduct("FIRST"), List.of(master), Terms.DEFAULT)));
+                                OpensOn.PAID,
+                                List.of(new Ladder("hive", false)),
+                                List.of()),
+                        rulebook.courses(),
+                        List.of(
+                                new Product("QUEEN", "QUEEN", List.of(), new Billing.Once()),
+                                new Product(
+                                        "FIRST",
+                                        "FIRST",
+                                        List.of(),
+                                        new Billing.Recurring(
+                                                Period.ofMonths(1), Period.ofDays(7), Period.ZERO, null, false))),
+                        List.of(
+                                new Link("q", new Source.OfProduct("QUEEN"), List.of(master), Shop.lasting("P1Y")),
+                                new Link("f", new Source.OfProduct("FIRST"), List.of(master), Terms.DEFAULT)))
+                .with(
+                        Sort.LEVEL,
+                        List.of(
+                                new Level("keeper", "Keeper", "hive", 1, new Allowance(1, null, List.of(), List.of())),
+                                new Level(
+                                        "master", "Master", "hive", 2, new Allowance(2, null, List.of(), List.of()))));
         return new Act.ChangeLevel(ADA, from, to, List.of(returned), true, "asked for it");
     }
 
@@ -366,18 +365,9 @@ class DeskTests {
     @Test
     void aPlaceIsSpentOnlyWhereThereIsOne() {
         var places = new Allowance(1, null, List.of(), List.of());
-        rulebook = new Rulebook(
-                rulebook.school(),
-                rulebook.courses(),
-                rulebook.products(),
-                List.of(new Level("keeper", "Keeper", null, 1, places)),
-                List.of(new Named("vip", "VIP")),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                rulebook.links());
+        rulebook = new Rulebook(rulebook.school(), rulebook.courses(), rulebook.products(), rulebook.links())
+                .with(Sort.LEVEL, List.of(new Level("keeper", "Keeper", null, 1, places)))
+                .with(Sort.TAG, List.of(new Named("vip", "VIP")));
         assertThat(act(new Act.Choose(ADA, "queen-rearing")))
                 .containsExactly("course: The allowance has no place left for it.");
         assertThat(act(new Act.StartLevel(ADA, "keeper"))).isEmpty();

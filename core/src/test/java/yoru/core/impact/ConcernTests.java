@@ -23,6 +23,7 @@ import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Quantity;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
@@ -31,40 +32,45 @@ import yoru.core.rulebook.Terms;
 class ConcernTests {
 
     private final Rulebook rulebook = new Rulebook(
-            new School(
-                    ZoneOffset.UTC, Shop.EUR, List.of("open", "core"), OpensOn.PAID, List.of(new Ladder("hive", true))),
-            List.of(new Course("a", "a", List.of("starter")), new Course("b", "b", List.of())),
-            List.of(
-                    new Product(
-                            "P",
-                            "P",
-                            List.of("paper"),
-                            List.of(new Option("P-LIVE", "live")),
-                            null,
-                            new Billing.Once(),
-                            Quantity.ONCE),
-                    new Product("Q", "Q", List.of("paper"), new Billing.Once()),
-                    new Product("R", "R", List.of(), new Billing.Once())),
-            List.of(
-                    new Level("helper", "helper", "hive", 1, null),
-                    new Level("keeper", "keeper", "hive", 2, new Allowance(1, null, List.of(), List.of()))),
-            List.of(new Named("member", "member")),
-            List.of(),
-            List.of(),
-            List.of(),
-            List.of(),
-            List.of(
-                    link("product", new Source.OfProduct("P"), Destination.whole("a")),
-                    link("option", new Source.OfOption("P-LIVE"), Destination.whole("b")),
-                    link("category", new Source.OfCategory("paper"), Destination.whole("b")),
-                    link("bridge", new Source.OfProduct("R"), new Destination.Exactly(new Target.OfTag("member"))),
-                    link("tag", new Source.OfTag("member"), Destination.whole("a")),
-                    link("level", new Source.OfLevel("helper"), Destination.whole("a")),
-                    link("finished", new Source.OfCompleted("a"), Destination.whole("b")),
-                    link(
-                            "starter",
-                            new Source.OfProduct("Q"),
-                            new Destination.OfCategory("starter", List.of(), null))));
+                    new School(
+                            ZoneOffset.UTC,
+                            Shop.EUR,
+                            List.of("open", "core"),
+                            OpensOn.PAID,
+                            List.of(new Ladder("hive", true))),
+                    List.of(new Course("a", "a", List.of("starter")), new Course("b", "b", List.of())),
+                    List.of(
+                            new Product(
+                                    "P",
+                                    "P",
+                                    List.of("paper"),
+                                    List.of(new Option("P-LIVE", "live")),
+                                    null,
+                                    new Billing.Once(),
+                                    Quantity.ONCE),
+                            new Product("Q", "Q", List.of("paper"), new Billing.Once()),
+                            new Product("R", "R", List.of(), new Billing.Once())),
+                    List.of(
+                            link("product", new Source.OfProduct("P"), Destination.whole("a")),
+                            link("option", new Source.OfOption("P-LIVE"), Destination.whole("b")),
+                            link("category", new Source.OfCategory("paper"), Destination.whole("b")),
+                            link(
+                                    "bridge",
+                                    new Source.OfProduct("R"),
+                                    new Destination.Exactly(new Target.OfTag("member"))),
+                            link("tag", new Source.OfTag("member"), Destination.whole("a")),
+                            link("level", new Source.OfLevel("helper"), Destination.whole("a")),
+                            link("finished", new Source.OfCompleted("a"), Destination.whole("b")),
+                            link(
+                                    "starter",
+                                    new Source.OfProduct("Q"),
+                                    new Destination.OfCategory("starter", List.of(), null))))
+            .with(
+                    Sort.LEVEL,
+                    List.of(
+                            new Level("helper", "helper", "hive", 1, null),
+                            new Level("keeper", "keeper", "hive", 2, new Allowance(1, null, List.of(), List.of()))))
+            .with(Sort.TAG, List.of(new Named("member", "member")));
 
     private static Link link(String id, Source from, Destination to) {
         return new Link(id, from, List.of(to), Terms.DEFAULT);

@@ -40,6 +40,7 @@ import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Starts;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
@@ -318,12 +319,8 @@ class PromisesTests {
 
     /** Has a page for everything that the letters of a school can be about. */
     private static Landscape placeOf(Rulebook rulebook) {
-        var pages = Stream.of(
-                        rulebook.courses().stream().<Target>map(it -> new Target.OfCourse(it.id())),
-                        rulebook.groups().stream().<Target>map(it -> new Target.OfGroup(it.id())),
-                        rulebook.areas().stream().<Target>map(it -> new Target.OfArea(it.id())),
-                        rulebook.downloads().stream().<Target>map(it -> new Target.OfDownload(it.id())))
-                .flatMap(targets -> targets)
+        var pages = Stream.of(Sort.COURSE, Sort.GROUP, Sort.AREA, Sort.DOWNLOAD)
+                .flatMap(sort -> rulebook.all(sort).stream().flatMap(thing -> sort.target(thing.id()).stream()))
                 .collect(Collectors.toMap(target -> target, target -> "https://place.example/" + target.path()));
         return new Landscape(
                 List.of(new ConnectedSystem("place", "Place", true, Set.of(Ability.values()), pages, null, null)));

@@ -10,6 +10,7 @@ import yoru.core.rulebook.Named;
 import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.TagName;
 import yoru.core.rulebook.TagName.Role;
@@ -31,16 +32,17 @@ class CourseTagsTests {
                 new TagName(Role.REFUNDED, "{course}-refunded"));
         var school = shop.school();
         return new Rulebook(
-                new School(school.zone(), school.currency(), school.tiers(), school.opensOn(), school.ladders(), names),
-                shop.courses(),
-                shop.products(),
-                List.of(),
-                List.of(new Named("in-first-hive", "In")),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                shop.links());
+                        new School(
+                                school.zone(),
+                                school.currency(),
+                                school.tiers(),
+                                school.opensOn(),
+                                school.ladders(),
+                                names),
+                        shop.courses(),
+                        shop.products(),
+                        shop.links())
+                .with(Sort.TAG, List.of(new Named("in-first-hive", "In")));
     }
 
     @Test
@@ -67,16 +69,11 @@ class CourseTagsTests {
         var courses = rulebook.courses();
         var made = new CourseTags(rulebook).of(courses);
         var after = new Rulebook(
-                rulebook.school(),
-                courses,
-                rulebook.products(),
-                List.of(),
-                made.tags(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                rulebook.with(made.cells()).links());
+                        rulebook.school(),
+                        courses,
+                        rulebook.products(),
+                        rulebook.with(made.cells()).links())
+                .with(Sort.TAG, made.tags());
         var again = new CourseTags(after).of(courses);
         assertThat(again.cells()).isEmpty();
         assertThat(again.tags()).extracting(Named::id).containsExactly("in-first-hive");

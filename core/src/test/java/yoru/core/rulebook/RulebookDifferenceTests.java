@@ -41,16 +41,11 @@ class RulebookDifferenceTests {
         var world = World.of(3).rulebook();
         var school = world.school();
         var other = new Rulebook(
-                new School(school.zone(), school.currency(), school.tiers(), OpensOn.FULFILLED, school.ladders()),
-                world.courses(),
-                world.products(),
-                world.levels().subList(1, world.levels().size()),
-                world.tags(),
-                world.groups(),
-                world.areas(),
-                world.downloads(),
-                world.lists(),
-                world.links());
+                        new School(
+                                school.zone(), school.currency(), school.tiers(), OpensOn.FULFILLED, school.ladders()),
+                        world.things(),
+                        world.links())
+                .with(Sort.LEVEL, world.levels().subList(1, world.levels().size()));
         assertThat(new RulebookDifference(world, other).more(Period::toString))
                 .contains("Gone: level " + world.levels().getFirst().title())
                 .anySatisfy(line -> assertThat(line).contains("open when an order is fulfilled (was"));

@@ -16,6 +16,7 @@ import yoru.core.rulebook.Link;
 import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Terms;
 
@@ -28,16 +29,11 @@ class SampleStoryTests {
     private static List<SampleStory.Scene> scenes(Source source, Billing billing, Terms terms) {
         var shop = Shop.rulebook(OpensOn.FULFILLED);
         var rulebook = new Rulebook(
-                shop.school(),
-                List.of(new Course("first-hive", "First Hive", List.of())),
-                List.of(new Product("FIRST", "First Hive", List.of(), billing)),
-                List.of(new Level("keeper", "Keeper", null, 0, null)),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(new Link("L", source, List.of(COURSE), terms)));
+                        shop.school(),
+                        List.of(new Course("first-hive", "First Hive", List.of())),
+                        List.of(new Product("FIRST", "First Hive", List.of(), billing)),
+                        List.of(new Link("L", source, List.of(COURSE), terms)))
+                .with(Sort.LEVEL, List.of(new Level("keeper", "Keeper", null, 0, null)));
         return SampleStory.of(rulebook, source, COURSE, NOW);
     }
 

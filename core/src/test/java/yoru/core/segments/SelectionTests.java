@@ -26,6 +26,7 @@ import yoru.core.rulebook.Allowance;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.OpensOn;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Target;
 import yoru.core.segments.Criterion.Bought;
 import yoru.core.segments.Criterion.Had;
@@ -116,17 +117,8 @@ class SelectionTests {
     @Test
     void whoCouldChooseACourseAndHasNot() {
         var keeper = new Level("keeper", "Keeper", null, 0, new Allowance(1, null, List.of(), List.of()));
-        rulebook = new Rulebook(
-                rulebook.school(),
-                rulebook.courses(),
-                rulebook.products(),
-                List.of(keeper),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                rulebook.links());
+        rulebook = new Rulebook(rulebook.school(), rulebook.courses(), rulebook.products(), rulebook.links())
+                .with(Sort.LEVEL, List.of(keeper));
         for (String person : List.of("ada", "ben", "cleo")) {
             facts.add(shop.fact(person, day(0), new Happening.LevelStarted("keeper")));
         }

@@ -21,6 +21,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.RulebookIndex;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Target;
 import yoru.server.accounts.Accounts;
 import yoru.server.accounts.Role;
@@ -98,12 +99,12 @@ class DeskController {
                         course.sections().isEmpty()
                                 ? List.of()
                                 : rulebook.school().tiers())));
-        rulebook.groups().forEach(it -> targets.add(offered(new Target.OfGroup(it.id()), "group")));
-        rulebook.areas().forEach(it -> targets.add(offered(new Target.OfArea(it.id()), "area")));
-        rulebook.downloads().forEach(it -> targets.add(offered(new Target.OfDownload(it.id()), "download")));
-        rulebook.lists().forEach(it -> targets.add(offered(new Target.OfList(it.id()), "list")));
-        rulebook.levels().forEach(it -> targets.add(offered(new Target.OfLevel(it.id()), "level")));
-        rulebook.tags().forEach(it -> targets.add(offered(new Target.OfTag(it.id()), "tag")));
+        for (Sort sort : List.of(Sort.GROUP, Sort.AREA, Sort.DOWNLOAD, Sort.LIST, Sort.LEVEL, Sort.TAG)) {
+            rulebook.all(sort)
+                    .forEach(thing -> sort.target(thing.id())
+                            .map(target -> new OfferedTarget(target.path(), thing.title(), sort.one(), List.of()))
+                            .ifPresent(targets::add));
+        }
         return new Offer(
                 rulebook.school().currency().getCurrencyCode(),
                 rulebook.products().stream()
@@ -111,10 +112,6 @@ class DeskController {
                         .sorted(Comparator.comparing(OfferedProduct::title))
                         .toList(),
                 targets);
-    }
-
-    private OfferedTarget offered(Target target, String sort) {
-        return new OfferedTarget(target.path(), rulebooks.current().rulebook().title(target), sort, List.of());
     }
 
     private static OfferedProduct offered(Product product, Catalogue.@Nullable SoldProduct sold, RulebookIndex index) {

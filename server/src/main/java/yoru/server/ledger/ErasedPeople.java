@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
@@ -40,19 +41,29 @@ public class ErasedPeople {
     }
 
     /**
-     * What is said about an order of somebody erased, as it is kept: about whom they are called now, whatever it calls them,
-     * for a shop knows them still. Empty where it is kept as it is.
+     * What is said about orders of people erased, as it is kept: about whom they are called now, whatever it calls them, for
+     * a shop knows them still. Everything else is kept as it is.
      */
-    Optional<JsonNode> retold(JsonNode event, Fact fact) {
-        return behind(fact)
-                .filter(key -> !key.equals(fact.subject()))
-                .map(key -> new Forgetting(Map.of(fact.subject(), key)).event(event));
+    List<JsonNode> retold(List<JsonNode> events, List<Fact> facts) {
+        var things = facts.stream().flatMap(fact -> behind(fact).stream()).collect(Collectors.toSet());
+        Map<String, String> erased = things.isEmpty()
+                ? Map.of()
+                : people.erasedBehind(things).stream()
+                        .collect(Collectors.toMap(
+                                PersonTable.Behind::getThing, PersonTable.Behind::getKey, (first, later) -> first));
+        return IntStream.range(0, events.size())
+                .mapToObj(at -> behind(facts.get(at))
+                        .map(erased::get)
+                        .filter(key -> !key.equals(facts.get(at).subject()))
+                        .map(key -> new Forgetting(Map.of(facts.get(at).subject(), key)).event(events.get(at)))
+                        .orElse(events.get(at)))
+                .toList();
     }
 
-    private Optional<String> behind(Fact fact) {
+    private static Optional<String> behind(Fact fact) {
         return fact.happening() instanceof Happening.GiftClaimed
                 ? Optional.empty()
-                : fact.happening().thing().flatMap(people::erasedBehind);
+                : fact.happening().thing();
     }
 
     /** Refuses what is said too early, while somebody is being erased, or too late. */

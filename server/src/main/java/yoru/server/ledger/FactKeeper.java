@@ -2,8 +2,16 @@ package yoru.server.ledger;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.SequencedMap;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -11,11 +19,12 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
 import yoru.core.access.Words;
 import yoru.core.ledger.Fact;
+import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
-import yoru.core.ledger.Mention;
 import yoru.core.ledger.PersonKey;
 import yoru.formats.FactReader;
 import yoru.formats.FactWriter;
@@ -23,6 +32,7 @@ import yoru.formats.Fault;
 import yoru.formats.UnreadableException;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.ledger.FactTable.Inserted;
 import yoru.server.platform.YoruSettings;
 
 /** Keeps facts, each once. */
@@ -67,19 +77,28 @@ public class FactKeeper {
         ECHO
     }
 
+    /** An event and who says it. */
+    public record Said(Origin origin, JsonNode event) {}
+
     /**
      * Keeps the fact and has everybody it can concern looked at, in one transaction. What cannot be read is refused before
      * anything is kept, so that a caller's transaction can go on.
      */
     @Transactional(noRollbackFor = UnreadableException.class)
     public Fate keep(Origin origin, JsonNode event) {
-        return keepOnce(origin, event);
+        return keepEach(List.of(new Said(origin, event))).getFirst();
     }
 
     /** The same for what Yoru puts into words itself. */
     @Transactional
     public Fate keep(Origin origin, Fact fact) {
-        return keepOnce(origin, event(fact));
+        return keepEach(List.of(new Said(origin, event(fact)))).getFirst();
+    }
+
+    /** The same for many, as if they were kept one after another. */
+    @Transactional(noRollbackFor = UnreadableException.class)
+    public List<Fate> keepAll(List<Said> all) {
+        return keepEach(all);
     }
 
     /** A fact as the event that says it. */
@@ -87,46 +106,128 @@ public class FactKeeper {
         return FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8));
     }
 
-    private Fate keepOnce(Origin origin, JsonNode said) {
-        var read = read(said);
-        var retold = erased.retold(said, read);
-        var event = retold.orElse(said);
-        var fact = retold.map(FactKeeper::read).orElse(read);
-        if (!(origin instanceof Origin.OfOperator) && fact.happening() instanceof Happening.PersonErased) {
-            throw new UnreadableException(List.of(new Fault("type", "is only said at the desk")));
+    private List<Fate> keepEach(List<Said> all) {
+        var read = all.stream().map(said -> read(said.event)).toList();
+        waitFor(read);
+        var retold = erased.retold(all.stream().map(Said::event).toList(), read);
+        var fates = new ArrayList<Fate>();
+        var together = new ArrayList<One>();
+        for (int at = 0; at < all.size(); at++) {
+            var event = retold.get(at);
+            var one = new One(all.get(at).origin, event, read(event));
+            if (one.countsOnThoseBefore()) {
+                fates.addAll(keepTogether(together));
+                together.clear();
+                fates.addAll(keepTogether(List.of(one)));
+            } else {
+                together.add(one);
+            }
         }
-        var thing = fact.happening().thing();
-        waitFor(List.of(fact));
-        if (origin instanceof Origin.OfSystem it && isEcho(it.connection(), fact, event)) {
-            return Fate.ECHO;
+        fates.addAll(keepTogether(together));
+        return fates;
+    }
+
+    /** A fact that comes. */
+    private record One(Origin origin, JsonNode event, Fact fact) {
+
+        private One {
+            if (fact.happening() instanceof Happening.PersonErased && !(origin instanceof Origin.OfOperator)) {
+                throw new UnreadableException(List.of(new Fault("type", "is only said at the desk")));
+            }
         }
-        var seq = facts.insert(
-                fact.id().source(),
-                fact.id().id(),
-                event.get("type").stringValue(),
-                fact.subject(),
-                thing.orElse(null),
-                Rows.json(
-                        Mention.in(fact.happening()).stream().map(Mention::key).toList()),
-                fact.time(),
-                clock.instant(),
-                origin.sort().name(),
-                origin instanceof Origin.OfSystem it ? it.connection() : null,
-                event.toString());
-        if (seq.isEmpty()) {
-            return again(fact, origin.actor(), event);
+
+        /** Whether what becomes of it can be another thing after what was said just before it. */
+        private boolean countsOnThoseBefore() {
+            return switch (fact.happening()) {
+                case Happening.OfTag _, Happening.OfList _, Happening.OfPerson _ -> true;
+                case Happening.OfOrder _,
+                        Happening.OfSubscription _,
+                        Happening.OfGrant _,
+                        Happening.OfLevel _,
+                        Happening.OfCourse _,
+                        Happening.AccountMade _,
+                        Happening.Unknown _ -> false;
+            };
         }
-        people.know(fact.subject(), nameIn(event), fact.time());
-        if (fact.happening() instanceof Happening.PersonMerged merged) {
-            people.know(merged.into(), nameForWhoHasNone(merged.into(), fact.subject()), fact.time());
+
+        private Optional<String> thing() {
+            return fact.happening().thing();
         }
-        var subject = people.findByKey(fact.subject()).orElseThrow();
-        ErasedPeople.refuse(subject, fact.happening());
-        journal.write(new Journal.Line(
-                Kind.FACT, FactWords.title(fact), said(fact, subject), origin.actor(), subject.id(), seq.get()));
-        events.publishEvent(new FactKept(
-                seq.get(), origin, fact, subject.id(), facts.concerned(subject.key(), thing.orElse(null))));
-        return Fate.KEPT;
+    }
+
+    private List<Fate> keepTogether(List<One> all) {
+        var echoed = all.stream().map(this::isEcho).toList();
+        var coming = new Coming();
+        for (int at = 0; at < all.size(); at++) {
+            if (!echoed.get(at)) {
+                coming.add(all.get(at).origin, all.get(at).fact, all.get(at).event);
+            }
+        }
+        if (coming.subjects().isEmpty()) {
+            return Collections.nCopies(all.size(), Fate.ECHO);
+        }
+        Map<FactId, Long> seqs = facts.insertAll(coming.rows(), clock.instant()).stream()
+                .collect(Collectors.toMap(row -> new FactId(row.getSource(), row.getEventId()), Inserted::getSeq));
+        var kept = new LinkedHashMap<One, Long>();
+        var fates = new ArrayList<Fate>();
+        for (int at = 0; at < all.size(); at++) {
+            var one = all.get(at);
+            Long seq = echoed.get(at) ? null : seqs.remove(one.fact.id());
+            if (seq != null) {
+                kept.put(one, seq);
+                fates.add(Fate.KEPT);
+            } else {
+                fates.add(echoed.get(at) ? Fate.ECHO : again(one.fact, one.origin.actor(), one.event));
+            }
+        }
+        if (!kept.isEmpty()) {
+            follow(kept);
+        }
+        return fates;
+    }
+
+    /** What follows at once from facts that were not known: who is known, the journal, and whoever is told of them. */
+    private void follow(SequencedMap<One, Long> kept) {
+        var seen = new Coming();
+        kept.keySet().forEach(one -> seen.add(one.origin, one.fact, one.event));
+        people.knowAll(seen.people());
+        for (One one : kept.keySet()) {
+            if (one.fact.happening() instanceof Happening.PersonMerged merged) {
+                people.know(merged.into(), nameForWhoHasNone(merged.into(), one.fact.subject()), one.fact.time());
+            }
+        }
+        Map<String, Person> subjects = people.findByKeyIn(seen.subjects()).stream()
+                .collect(Collectors.toMap(Person::key, Function.identity()));
+        var asked = JsonNodeFactory.instance.arrayNode();
+        var lines = new ArrayList<Journal.Line>();
+        kept.forEach((one, seq) -> {
+            var subject = Objects.requireNonNull(subjects.get(one.fact.subject()));
+            ErasedPeople.refuse(subject, one.fact.happening());
+            asked.addObject()
+                    .put("n", lines.size())
+                    .put("subject", subject.key())
+                    .put("thing", one.thing().orElse(null));
+            lines.add(new Journal.Line(
+                    Kind.FACT,
+                    FactWords.title(one.fact),
+                    said(one.fact, subject),
+                    one.origin.actor(),
+                    subject.id(),
+                    seq));
+        });
+        journal.writeAll(lines);
+        Map<Integer, List<Long>> concerned = facts.concernedByEach(asked.toString()).stream()
+                .collect(Collectors.groupingBy(
+                        FactTable.Concerned::getN,
+                        Collectors.mapping(FactTable.Concerned::getPerson, Collectors.toList())));
+        int n = 0;
+        for (var entry : kept.entrySet()) {
+            var one = entry.getKey();
+            var subject = Objects.requireNonNull(subjects.get(one.fact.subject()));
+            events.publishEvent(new FactKept(
+                    entry.getValue(), one.origin, one.fact, subject.id(), concerned.getOrDefault(n, List.of())));
+            n++;
+        }
     }
 
     /** Tells of a fact again whose time has come. */
@@ -209,9 +310,11 @@ public class FactKeeper {
     }
 
     /** A system that can says itself that it did as Yoru told it; of the others the deliveries know. */
-    private boolean isEcho(String connection, Fact fact, JsonNode event) {
-        var cause = event.path("data").path("cause");
-        return (cause.isString() && cause.stringValue().startsWith("yoru-")) || echoes.isEcho(connection, fact);
+    private boolean isEcho(One one) {
+        var cause = one.event.path("data").path("cause");
+        return one.origin instanceof Origin.OfSystem it
+                && ((cause.isString() && cause.stringValue().startsWith("yoru-"))
+                        || echoes.isEcho(it.connection(), one.fact));
     }
 
     private Fate again(Fact fact, String actor, JsonNode event) {

@@ -15,14 +15,15 @@ import org.springframework.data.repository.Repository;
 interface FactTable extends Repository<KeptFact, Long> {
 
     /** Whoever was joined with one of the same, either way. */
-    String JOINED = """
-            select joined.key from same s cross join lateral (
-              select f.body -> 'data' ->> 'into' as key from fact f
-                where f.type = 'yoru.person.merged' and f.subject = s.key
-              union all
-              select f.subject from fact f
-                where f.type = 'yoru.person.merged' and f.body -> 'data' ->> 'into' = s.key) joined
+    String JOINS = """
+            select f.body -> 'data' ->> 'into' as key from fact f
+              where f.type = 'yoru.person.merged' and f.subject = s.key
+            union all
+            select f.subject from fact f
+              where f.type = 'yoru.person.merged' and f.body -> 'data' ->> 'into' = s.key
             """;
+
+    String JOINED = "select joined.key from same s cross join lateral (" + JOINS + ") joined ";
 
     /** Subjects, and all whose facts count for the same people. */
     String SAME = """
@@ -106,43 +107,22 @@ interface FactTable extends Repository<KeptFact, Long> {
     @Query(value = "select cast(pg_advisory_xact_lock(hashtextextended('people', 1)) as text)", nativeQuery = true)
     String alone();
 
-    /** @return the new fact's number, or nothing where its id is known already */
-    @Query(value = """
-                    insert into fact
-                      (source, event_id, type, subject, thing, mentions, happened_at, received_at, origin, connection_id, body)
-                    values (:source, :eventId, :type, :subject, :thing,
-                      array(select jsonb_array_elements_text(cast(:mentions as jsonb))),
-                      :happenedAt, :receivedAt, :origin, :connectionId, cast(:body as jsonb))
-                    on conflict (source, event_id) do nothing
-                    returning seq""", nativeQuery = true)
-    Optional<Long> insert(
-            String source,
-            String eventId,
-            String type,
-            String subject,
-            @Nullable String thing,
-            String mentions,
-            Instant happenedAt,
-            Instant receivedAt,
-            String origin,
-            @Nullable String connectionId,
-            String body);
-
     /**
-     * The same for many, a JSON array of objects with the columns as names.
+     * Keeps facts, each once.
      *
+     * @param rows a JSON array of objects with the columns as names
      * @return those that were not known
      */
     @Query(value = """
                     insert into fact
-                      (source, event_id, type, subject, thing, mentions, happened_at, received_at, origin, body)
+                      (source, event_id, type, subject, thing, mentions, happened_at, received_at, origin, connection_id, body)
                     select r ->> 'source', r ->> 'eventId', r ->> 'type', r ->> 'subject', r ->> 'thing',
                       array(select jsonb_array_elements_text(r -> 'mentions')),
-                      cast(r ->> 'happenedAt' as timestamptz), :receivedAt, :origin, r -> 'body'
+                      cast(r ->> 'happenedAt' as timestamptz), :receivedAt, r ->> 'origin', r ->> 'connection', r -> 'body'
                     from jsonb_array_elements(cast(:rows as jsonb)) with ordinality e (r, n) order by n
                     on conflict (source, event_id) do nothing
                     returning seq, source, event_id as eventId""", nativeQuery = true)
-    List<Inserted> insertAll(String rows, Instant receivedAt, String origin);
+    List<Inserted> insertAll(String rows, Instant receivedAt);
 
     interface Inserted {
         long getSeq();
@@ -186,6 +166,33 @@ interface FactTable extends Repository<KeptFact, Long> {
                     )
                     select p.id from person p where p.person_key = any(array(select key from same))""", nativeQuery = true)
     List<Long> concernedByAll(String subjects, String things);
+
+    /**
+     * The same of each of many alone. What is looked up one by one is, for the table is not to be read whole.
+     *
+     * @param asked a JSON array of objects with {@code n}, {@code subject} and {@code thing}
+     */
+    @Query(value = """
+                    with recursive asked as (
+                      select cast(r ->> 'n' as int) as n, r ->> 'subject' as subject, r ->> 'thing' as thing
+                      from jsonb_array_elements(cast(:asked as jsonb)) r),
+                    same (n, key) as (
+                      select n, subject from asked
+                      union select a.n, f.subject from asked a cross join lateral (
+                        select subject from fact where thing = a.thing offset 0) f
+                      union
+                      select s.n, joined.key from same s cross join lateral (
+                    """ + JOINS + """
+                      ) joined)
+                    select s.n as n, p.id as person from same s cross join lateral (
+                      select id from person where person_key = s.key limit 1) p""", nativeQuery = true)
+    List<Concerned> concernedByEach(String asked);
+
+    interface Concerned {
+        int getN();
+
+        long getPerson();
+    }
 
     /** As {@link #oneAtATime(String)}, for many, in an order that is always the same. */
     @Query(value = """

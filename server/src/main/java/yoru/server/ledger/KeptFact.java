@@ -9,7 +9,7 @@ import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
 
-/** A fact as it arrived. Written once, by {@link FactTable#insert}. */
+/** A fact as it arrived. Written once, by {@link FactTable#insertAll}. */
 @Entity
 @Immutable
 @Table(name = "fact")

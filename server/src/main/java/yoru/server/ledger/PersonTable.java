@@ -12,21 +12,15 @@ import org.springframework.data.jpa.repository.Lock;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 import org.springframework.data.jpa.repository.QueryHints;
+import tools.jackson.databind.node.JsonNodeFactory;
 
 interface PersonTable extends JpaRepository<Person, Long> {
 
-    /** Makes the person known; a later name counts, an empty one does not. */
-    @Modifying
-    @Query(value = """
-                    insert into person (person_key, name, first_seen_at) values (:key, :name, :seen)
-                    on conflict (person_key) do update set
-                      name = case when excluded.name = '' then person.name else excluded.name end,
-                      first_seen_at = least(person.first_seen_at, excluded.first_seen_at)
-                    where person.first_seen_at > excluded.first_seen_at
-                       or (excluded.name <> '' and person.name <> excluded.name)""", nativeQuery = true)
-    void know(String key, String name, Instant seen);
-
-    /** The same for many, a JSON array of objects with {@code key}, {@code name} and {@code seen}, each key once. */
+    /**
+     * Makes people known; a later name counts, an empty one does not.
+     *
+     * @param people a JSON array of objects with {@code key}, {@code name} and {@code seen}, each key once
+     */
     @Modifying
     @Query(value = """
                     insert into person (person_key, name, first_seen_at)
@@ -39,6 +33,12 @@ interface PersonTable extends JpaRepository<Person, Long> {
                        or (excluded.name <> '' and person.name <> excluded.name)""", nativeQuery = true)
     void knowAll(String people);
 
+    default void know(String key, String name, Instant seen) {
+        var one = JsonNodeFactory.instance.arrayNode();
+        one.addObject().put("key", key).put("name", name).put("seen", seen.toString());
+        knowAll(one.toString());
+    }
+
     @Query("select p.key as key, p.name as name from Person p where p.name <> ''")
     List<Named> named();
 
@@ -49,12 +49,20 @@ interface PersonTable extends JpaRepository<Person, Long> {
         String getName();
     }
 
-    /** The erased person who placed an order, or began a subscription. */
+    /** The erased people who placed orders, or began subscriptions; the earliest of a thing counts. */
     @Query("""
-            select p.key from Person p join KeptFact f on f.subject = p.key
-            where f.thing = :thing and f.type <> 'yoru.gift.claimed' and p.erasure = yoru.server.ledger.Person.Erasure.DONE
-            order by f.seq limit 1""")
-    Optional<String> erasedBehind(String thing);
+            select f.thing as thing, p.key as key from Person p join KeptFact f on f.subject = p.key
+            where f.thing in :things and f.type <> 'yoru.gift.claimed'
+              and p.erasure = yoru.server.ledger.Person.Erasure.DONE
+            order by f.seq""")
+    List<Behind> erasedBehind(Collection<String> things);
+
+    /** Who is behind a thing. */
+    interface Behind {
+        String getThing();
+
+        String getKey();
+    }
 
     Optional<Person> findByKey(String key);
 

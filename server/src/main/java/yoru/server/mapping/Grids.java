@@ -4,7 +4,6 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
@@ -18,17 +17,17 @@ import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Link;
-import yoru.core.rulebook.Named;
 import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Thing;
 import yoru.server.ledger.LedgerFigures;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.ItemKind;
-import yoru.server.systems.Listed.Thing;
 
 /**
  * Lays a rulebook out as a grid: what opens things down, what can be opened across. Where no system lists anything of a
@@ -181,7 +180,7 @@ class Grids {
             sources.add(plain(new Source.OfLevel(level.id()), "level", level.title(), "Levels"));
         }
         var listedTags = ids(ItemKind.TAG);
-        for (Named tag : rulebook.tags()) {
+        for (Thing tag : rulebook.all(Sort.TAG)) {
             sources.add(new SourceRow(
                     new Source.OfTag(tag.id()).path(),
                     "tag",
@@ -267,11 +266,9 @@ class Grids {
         }
         var targets = new ArrayList<TargetColumn>();
         byCategory.values().forEach(targets::addAll);
-        targets.addAll(columns(rulebook.groups(), ItemKind.GROUP));
-        targets.addAll(columns(rulebook.areas(), ItemKind.AREA));
-        targets.addAll(columns(rulebook.downloads(), ItemKind.DOWNLOAD));
-        targets.addAll(columns(rulebook.lists(), ItemKind.LIST));
-        targets.addAll(columns(rulebook.tags(), ItemKind.TAG));
+        for (Sort sort : List.of(Sort.GROUP, Sort.AREA, Sort.DOWNLOAD, Sort.LIST, Sort.TAG)) {
+            targets.addAll(columns(rulebook, sort));
+        }
         for (Level level : rulebook.levels()) {
             targets.add(new TargetColumn(
                     new Target.OfLevel(level.id()).path(), "level", level.title(), "", List.of(), null, true, null));
@@ -309,21 +306,19 @@ class Grids {
                 facts);
     }
 
-    private List<TargetColumn> columns(List<Named> things, ItemKind kind) {
-        var listed = ids(kind);
-        var sort = kind.name().toLowerCase(Locale.ROOT);
-        return things.stream()
-                .flatMap(thing -> new Thing(kind, thing.id())
-                        .asTarget().stream()
-                                .map(target -> new TargetColumn(
-                                        target.path(),
-                                        sort,
-                                        thing.title(),
-                                        "",
-                                        List.of(),
-                                        null,
-                                        listed.isEmpty() || listed.contains(thing.id()),
-                                        null)))
+    private List<TargetColumn> columns(Rulebook rulebook, Sort sort) {
+        var listed = ids(ItemKind.of(sort));
+        return rulebook.all(sort).stream()
+                .flatMap(thing -> sort.target(thing.id()).stream()
+                        .map(target -> new TargetColumn(
+                                target.path(),
+                                sort.one(),
+                                thing.title(),
+                                "",
+                                List.of(),
+                                null,
+                                listed.isEmpty() || listed.contains(thing.id()),
+                                null)))
                 .toList();
     }
 

@@ -1,6 +1,7 @@
 package yoru.server.reception;
 
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.data.domain.Limit;
@@ -13,6 +14,13 @@ interface HeldReports extends JpaRepository<HeldReport, Long> {
     Optional<HeldReport> findBySourceAndEventId(String source, String eventId);
 
     Optional<HeldReport> findFirstByAboutAndStateNotOrderById(String about, HeldReport.State state);
+
+    /** Those about some things that were not let in, and those of some events. */
+    @Query("""
+            select h from HeldReport h
+            where h.about in :things and h.state <> yoru.server.reception.HeldReport.State.RELEASED
+               or h.source in :sources and h.eventId in :events""")
+    List<HeldReport> about(Collection<String> things, Collection<String> sources, Collection<String> events);
 
     List<HeldReport> findByAboutAndStateOrderByHappenedAtAscIdAsc(String about, HeldReport.State state);
 

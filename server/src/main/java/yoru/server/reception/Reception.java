@@ -4,7 +4,9 @@ import java.time.Clock;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.BooleanSupplier;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -14,6 +16,7 @@ import tools.jackson.databind.JsonNode;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.policies.Policies.Introduction;
+import yoru.core.policies.Policies.Verdict;
 import yoru.formats.Introductions;
 import yoru.formats.UnreadableException;
 import yoru.server.journal.Journal;
@@ -81,7 +84,14 @@ public class Reception {
     }
 
     /** An event that a system reports. */
-    private record Report(String connection, JsonNode event, Fact fact) {}
+    private record Report(String connection, JsonNode event, Fact fact) {
+
+        private boolean isRelatedTo(HeldReport other) {
+            return other.about.equals(Reception.about(fact))
+                    || (other.source.equals(fact.id().source())
+                            && other.eventId.equals(fact.id().id()));
+        }
+    }
 
     /**
      * Takes a report up in a transaction of its own, or of all that come at the same time. What cannot be read is refused
@@ -91,16 +101,50 @@ public class Reception {
         return together.ask(new Report(connection, event, FactKeeper.read(event)));
     }
 
-    /** What is locked, people in the end, is locked in one order, so that two who do this do not wait for each other. */
+    /**
+     * What is locked, people in the end, is locked in one order, so that two who do this do not wait for each other. What
+     * nothing holds back is kept together, the rest one after another.
+     */
     private List<Fate> receive(List<Report> reports) {
         reports.stream().map(Report::connection).distinct().sorted().forEach(connections::heard);
         keeper.waitFor(reports.stream().map(Report::fact).toList());
-        var fates = new Fate[reports.size()];
-        IntStream.range(0, fates.length)
+        var sorted = IntStream.range(0, reports.size())
                 .boxed()
                 .sorted(Comparator.comparing(at -> reports.get(at).fact.subject()))
-                .forEach(at -> fates[at] = receive(reports.get(at)));
+                .toList();
+        var free = free(reports);
+        var fates = new Fate[reports.size()];
+        var together = sorted.stream().filter(free::contains).toList();
+        var kept = take(together.stream().map(reports::get).toList());
+        for (int n = 0; n < kept.size(); n++) {
+            fates[together.get(n)] = kept.get(n);
+        }
+        sorted.stream().filter(at -> !free.contains(at)).forEach(at -> fates[at] = receive(reports.get(at)));
         return List.of(fates);
+    }
+
+    /** The places of those that no policy holds back, and that are about nothing that waits or was left out. */
+    private Set<Integer> free(List<Report> reports) {
+        var waiting = held.about(
+                reports.stream().map(report -> about(report.fact)).collect(Collectors.toSet()),
+                reports.stream().map(report -> report.fact.id().source()).collect(Collectors.toSet()),
+                reports.stream().map(report -> report.fact.id().id()).collect(Collectors.toSet()));
+        return IntStream.range(0, reports.size())
+                .filter(at -> waiting.stream().noneMatch(reports.get(at)::isRelatedTo)
+                        && verdict(reports.get(at)) == Verdict.TAKE)
+                .boxed()
+                .collect(Collectors.toSet());
+    }
+
+    private Verdict verdict(Report report) {
+        var introduction = Introductions.read(report.event);
+        return policies.inForce()
+                .on(
+                        report.fact,
+                        introduction,
+                        () -> isKnown(report.fact, introduction),
+                        () -> !(report.fact.happening() instanceof Happening.OfOrder it)
+                                || ledger.knowsOrder(it.order()));
     }
 
     /** Takes a report up in the transaction at hand. */
@@ -116,8 +160,7 @@ public class Reception {
         if (held.findBySourceAndEventId(fact.id().source(), fact.id().id()).isPresent()) {
             return Fate.KNOWN_ALREADY;
         }
-        var introduction = Introductions.read(report.event);
-        BooleanSupplier known = () -> isKnown(fact, introduction);
+        BooleanSupplier known = () -> isKnown(fact, Introductions.read(report.event));
         var before = held.findFirstByAboutAndStateNotOrderById(about, State.RELEASED);
         var order = fact.happening() instanceof Happening.OrderPlaced;
         if (before.isPresent() && before.get().waitsWith(known) && !(order && before.get().why == Why.EARLY)) {
@@ -125,11 +168,9 @@ public class Reception {
             hold(report.connection, fact, report.event, before.get());
             return before.get().state == State.HELD ? Fate.HELD : Fate.SKIPPED;
         }
-        BooleanSupplier heardOf =
-                () -> !(fact.happening() instanceof Happening.OfOrder it) || ledger.knowsOrder(it.order());
-        return switch (policies.inForce().on(fact, introduction, known, heardOf)) {
+        return switch (verdict(report)) {
             case TAKE -> {
-                var fate = take(report.connection, fact, report.event);
+                var fate = take(List.of(report)).getFirst();
                 if (order && before.isPresent()) {
                     waitedForIt(about).forEach(waited -> letIn(waited, null));
                 }
@@ -171,7 +212,7 @@ public class Reception {
      */
     void letIn(HeldReport report, @Nullable String by) {
         var event = report.event();
-        take(report.connectionId, FactKeeper.read(event), event);
+        take(List.of(new Report(report.connectionId, event, FactKeeper.read(event))));
         report.become(State.RELEASED, clock.instant(), by);
     }
 
@@ -188,16 +229,29 @@ public class Reception {
                         .isPresent();
     }
 
-    private Fate take(String connection, Fact fact, JsonNode event) {
-        var fate =
-                Fate.valueOf(keeper.keep(new Origin.OfSystem(connection), event).name());
-        if (fate == Fate.KEPT) {
-            policies.inForce()
-                    .joins(fact.subject(), Introductions.read(event))
-                    .filter(address -> !ledger.wasJoined(fact.subject()))
-                    .ifPresent(address -> queue.now(ReceptionTasks.JOIN, fact.subject()));
+    private List<Fate> take(List<Report> reports) {
+        var fates = keeper
+                .keepAll(reports.stream()
+                        .map(it -> new FactKeeper.Said(new Origin.OfSystem(it.connection), it.event))
+                        .toList())
+                .stream()
+                .map(fate -> Fate.valueOf(fate.name()))
+                .toList();
+        for (int at = 0; at < fates.size(); at++) {
+            if (fates.get(at) == Fate.KEPT) {
+                join(reports.get(at));
+            }
         }
-        return fate;
+        return fates;
+    }
+
+    /** Whom a system knows by another address that it has verified becomes one person, where the school wants that. */
+    private void join(Report report) {
+        var subject = report.fact.subject();
+        policies.inForce()
+                .joins(subject, Introductions.read(report.event))
+                .filter(address -> !ledger.wasJoined(subject))
+                .ifPresent(address -> queue.now(ReceptionTasks.JOIN, subject));
     }
 
     private Fate hold(String connection, Fact fact, JsonNode event, HeldReport like) {

@@ -19,7 +19,9 @@ import yoru.core.rulebook.Named;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Thing;
 import yoru.formats.RulebookDocument;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.YoruSettings;
@@ -120,20 +122,20 @@ public class Rulebooks {
                             .orElseGet(() -> new Product(sold.id(), sold.title(), categories, billing)));
         }
         known.products().forEach(product -> products.putIfAbsent(product.id(), product));
-        return known.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values()))
-                .withThings(
-                        listed(ItemKind.TAG, known.tags()),
-                        listed(ItemKind.GROUP, known.groups()),
-                        listed(ItemKind.AREA, known.areas()),
-                        listed(ItemKind.DOWNLOAD, known.downloads()),
-                        listed(ItemKind.LIST, known.lists()));
+        var next = known.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values()));
+        for (Sort sort : List.of(Sort.TAG, Sort.GROUP, Sort.AREA, Sort.DOWNLOAD, Sort.LIST)) {
+            next = next.with(sort, listed(sort, known));
+        }
+        return next;
     }
 
     /** As the systems name them today, and what only the rulebook knows. */
-    private List<Named> listed(ItemKind kind, List<Named> known) {
-        Map<String, Named> all = new LinkedHashMap<>();
-        catalogue.things(kind).forEach(thing -> all.putIfAbsent(thing.id(), new Named(thing.id(), thing.title())));
-        known.forEach(named -> all.putIfAbsent(named.id(), named));
+    private List<Thing> listed(Sort sort, Rulebook known) {
+        Map<String, Thing> all = new LinkedHashMap<>();
+        catalogue
+                .things(ItemKind.of(sort))
+                .forEach(thing -> all.putIfAbsent(thing.id(), new Named(thing.id(), thing.title())));
+        known.all(sort).forEach(thing -> all.putIfAbsent(thing.id(), thing));
         return List.copyOf(all.values());
     }
 

@@ -3,8 +3,10 @@ package yoru.server.systems;
 import java.math.BigDecimal;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import yoru.core.findings.CourseState;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Target;
 
 /**
@@ -29,8 +31,19 @@ public record Listed(
         DOWNLOAD,
         LIST,
         TAG,
-        /** Not a thing to open: how a shop lets people buy. */
-        CHECKOUT
+        /** Not a thing of a rulebook: how a shop lets people buy. */
+        CHECKOUT;
+
+        /** As what the rulebook lists such things. */
+        public Optional<Sort> sort() {
+            return Stream.of(Sort.values())
+                    .filter(sort -> sort.name().equals(name()))
+                    .findFirst();
+        }
+
+        public static ItemKind of(Sort sort) {
+            return valueOf(sort.name());
+        }
     }
 
     /** A thing that systems list, by its stable id. */
@@ -52,15 +65,7 @@ public record Listed(
 
         /** What it is when it is opened; a product is not. */
         public Optional<Target> asTarget() {
-            return switch (kind) {
-                case COURSE -> Optional.of(new Target.OfCourse(id));
-                case GROUP -> Optional.of(new Target.OfGroup(id));
-                case AREA -> Optional.of(new Target.OfArea(id));
-                case DOWNLOAD -> Optional.of(new Target.OfDownload(id));
-                case LIST -> Optional.of(new Target.OfList(id));
-                case TAG -> Optional.of(new Target.OfTag(id));
-                case PRODUCT, CHECKOUT -> Optional.empty();
-            };
+            return kind.sort().flatMap(sort -> sort.target(id));
         }
     }
 
