@@ -15,6 +15,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.UUID;
 import java.util.concurrent.Callable;
@@ -68,6 +69,7 @@ class Bench {
         await().atMost(Duration.ofMinutes(2)).until(school::quiet);
         var bodies = bodies(REPORTS, "counted");
         double intake = report(bodies);
+        double empty = emptyRequests();
         await().atMost(Duration.ofMinutes(5)).until(school::quiet);
         assertThat(school.count(Part.SERVER, "select count(*) from fact where subject like 'counted-%'"))
                 .isEqualTo(REPORTS);
@@ -78,6 +80,7 @@ class Bench {
         print(
                 "  pgbench, plain inserts of the same size, %d clients: %.0f a second; ratio %.3f",
                 AT_ONCE, inserts, intake / inserts);
+        print("  requests that do nothing, %d at once: %.0f a second; ratio %.2f", AT_ONCE, empty, intake / empty);
     }
 
     /** Through the shop's own checkout, and waits until the classroom has it. */
@@ -142,23 +145,37 @@ class Bench {
         var webhook = new Webhook(school.setting("YORU_SHOP_SECRET"));
         var address = URI.create(school.server() + "/hooks/practice-shop");
         long now = Instant.now().getEpochSecond();
-        var work = new ArrayList<Callable<Integer>>();
+        var requests = new ArrayList<HttpRequest>();
         for (String body : bodies) {
             var id = UUID.randomUUID().toString();
-            var request = HttpRequest.newBuilder(address)
+            requests.add(HttpRequest.newBuilder(address)
                     .header("webhook-id", id)
                     .header("webhook-timestamp", String.valueOf(now))
                     .header("webhook-signature", webhook.sign(id, now, body))
                     .POST(BodyPublishers.ofString(body))
-                    .build();
-            work.add(() -> school.send(request).statusCode());
+                    .build());
         }
+        return answered(requests);
+    }
+
+    /** @return requests answered in a second to which there is nothing to do: what the server and this client cost alone */
+    private double emptyRequests() throws Exception {
+        return answered(Collections.nCopies(
+                REPORTS,
+                HttpRequest.newBuilder(URI.create(school.server() + "/actuator/health/liveness"))
+                        .build()));
+    }
+
+    private double answered(List<HttpRequest> requests) throws Exception {
+        var work = requests.stream()
+                .<Callable<Integer>>map(request -> () -> school.send(request).statusCode())
+                .toList();
         try (var threads = Executors.newFixedThreadPool(AT_ONCE)) {
             long began = System.nanoTime();
             for (var answer : threads.invokeAll(work)) {
                 assertThat(answer.get()).isEqualTo(200);
             }
-            return bodies.size() / ((System.nanoTime() - began) / 1e9);
+            return requests.size() / ((System.nanoTime() - began) / 1e9);
         }
     }
 

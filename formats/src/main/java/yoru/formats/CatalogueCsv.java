@@ -30,7 +30,7 @@ public final class CatalogueCsv {
     private CatalogueCsv() {}
 
     /** What becomes of a row. */
-    public enum Fate {
+    public enum Change {
         NEW,
         CHANGED,
         SAME,
@@ -43,7 +43,7 @@ public final class CatalogueCsv {
      * @param number as a text editor counts rows, the heading being the first
      * @param why it is faulty; otherwise empty
      */
-    public record Row(long number, String thing, String title, Fate fate, String why) {}
+    public record Row(long number, String thing, String title, Change fate, String why) {}
 
     /**
      * A file as it would be taken over.
@@ -160,7 +160,7 @@ public final class CatalogueCsv {
             rows.rows().forEach(row -> fates.put(row, fate(row)));
             references();
             var left = fates.entrySet().stream()
-                    .filter(it -> it.getValue().fate == Fate.FAULTY)
+                    .filter(it -> it.getValue().fate == Change.FAULTY)
                     .map(it -> new Rows.Left(it.getKey(), it.getValue().why))
                     .toList();
             return new Taken(List.copyOf(fates.values()), things(), rows.toMend(left));
@@ -226,7 +226,7 @@ public final class CatalogueCsv {
                     () -> list.add(whole));
             lastOf.put(owner + "/" + ownerId, row);
             var title = thing.path("title").asString(id);
-            return new Row(row.number(), path, title, isNew ? Fate.NEW : same ? Fate.SAME : Fate.CHANGED, "");
+            return new Row(row.number(), path, title, isNew ? Change.NEW : same ? Change.SAME : Change.CHANGED, "");
         }
 
         /** What only the whole can tell: a ladder or tier that there is none, a rank that is taken. */
@@ -285,7 +285,7 @@ public final class CatalogueCsv {
         }
 
         private static Row faulty(Rows.Row row, String thing, String why) {
-            return new Row(row.number(), thing, "", Fate.FAULTY, why);
+            return new Row(row.number(), thing, "", Change.FAULTY, why);
         }
 
         private static String words(Fault fault) {

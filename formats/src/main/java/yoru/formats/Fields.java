@@ -180,8 +180,12 @@ final class Fields {
     /** A date that is only to be shown. */
     @Nullable
     LocalDate saidDate(String key) {
+        var text = said(key);
+        if (text.isEmpty()) {
+            return null; // nearly always, and an exception costs
+        }
         try {
-            return LocalDate.parse(said(key));
+            return LocalDate.parse(text);
         } catch (DateTimeException e) {
             return null;
         }

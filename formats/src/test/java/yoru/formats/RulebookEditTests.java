@@ -10,7 +10,7 @@ import java.util.Objects;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.Rulebook;
-import yoru.formats.CatalogueCsv.Fate;
+import yoru.formats.CatalogueCsv.Change;
 
 /** Things changed one by one, terms under a name, and the catalogue as rows. */
 class RulebookEditTests {
@@ -84,7 +84,7 @@ class RulebookEditTests {
                 .startsWith("sort,id,parent,title,")
                 .contains("product,QUEEN,,\"Queen, live\",", "section,graft,queen,");
         var taken = CatalogueCsv.read(csv, BOOK);
-        assertThat(taken.rows()).hasSize(6).extracting(CatalogueCsv.Row::fate).containsOnly(Fate.SAME);
+        assertThat(taken.rows()).hasSize(6).extracting(CatalogueCsv.Row::fate).containsOnly(Change.SAME);
         assertThat(taken.things()).isEmpty();
     }
 

@@ -78,7 +78,7 @@ class DisorderTests {
     @BeforeEach
     void connectContacts() {
         if (connections.find("contacts").isEmpty()) {
-            connections.connect(new Connections.Wanted(
+            connections.connect(new Connections.ConnectionSheet(
                     "contacts",
                     SystemKind.CONTACTS,
                     "Contacts",

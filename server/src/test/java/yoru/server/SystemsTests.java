@@ -516,7 +516,7 @@ class SystemsTests {
     }
 
     private void connect(String id, SystemKind kind) {
-        connections.connect(new Connections.Wanted(
+        connections.connect(new Connections.ConnectionSheet(
                 id, kind, id, school.classroom.address() + "/" + id, TestSchool.SECRET, "token"));
     }
 

@@ -85,9 +85,9 @@ public class TestSchool {
             return; // a second server on the same database
         }
         accounts.makeOwner(EMAIL, "Owner", PASSWORD);
-        connections.connect(new Connections.Wanted(
+        connections.connect(new Connections.ConnectionSheet(
                 SHOP, SystemKind.SHOP, "Shop", classroom.address() + "/shop", SECRET, "shop-token"));
-        connections.connect(new Connections.Wanted(
+        connections.connect(new Connections.ConnectionSheet(
                 "classroom",
                 SystemKind.CLASSROOM,
                 "Classroom",
@@ -103,7 +103,7 @@ public class TestSchool {
     /** Letters are made and never arrive: its mailbox is away. */
     void connectAMailbox() {
         if (connections.find("mailbox").isEmpty()) {
-            connections.connect(new Connections.Wanted(
+            connections.connect(new Connections.ConnectionSheet(
                     "mailbox", SystemKind.MAILBOX, "Mailbox", "smtp://127.0.0.1:1", SECRET, "token"));
         }
     }

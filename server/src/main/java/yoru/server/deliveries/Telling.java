@@ -69,7 +69,7 @@ class Telling {
         if (claimed.isEmpty()) {
             return later(lane, SOON);
         }
-        var held = new Held(lane);
+        var held = new LaneInHand(lane);
         try {
             return work(held, connection, claimed.get());
         } finally {
@@ -80,12 +80,12 @@ class Telling {
     }
 
     /** A lane that nobody else is at until it is let go. */
-    private static final class Held {
+    private static final class LaneInHand {
 
         private final Lane lane;
         private boolean isHeld = true;
 
-        Held(Lane lane) {
+        LaneInHand(Lane lane) {
             this.lane = lane;
         }
     }
@@ -96,7 +96,7 @@ class Telling {
                 .map(it -> clock.instant().plus(wait));
     }
 
-    private Optional<Instant> work(Held held, Connection connection, Lanes.Claimed claimed) {
+    private Optional<Instant> work(LaneInHand held, Connection connection, Lanes.Claimed claimed) {
         var place = connections.place(connection);
         var gate = gates.of(place);
         Instant next = null;
@@ -140,7 +140,7 @@ class Telling {
             Place place,
             Person person,
             Gate.Permit permit,
-            @Nullable Held last) {
+            @Nullable LaneInHand last) {
         var began = clock.instant();
         String words;
         TroubleException trouble = null;

@@ -117,8 +117,8 @@ class DemoSchool implements HealthIndicator {
         if (place == null) {
             return;
         }
-        connections.connect(
-                new Connections.Wanted(id, kind, title, place.address(), place.signingSecret(), place.token()));
+        connections.connect(new Connections.ConnectionSheet(
+                id, kind, title, place.address(), place.signingSecret(), place.token()));
         connections.set(id, place.settings());
     }
 

@@ -31,7 +31,7 @@ class ImportJob {
     }
 
     /** What became of a row. */
-    enum Fate {
+    enum RowState {
         /** Its facts are kept. */
         NEW,
         /** They were known before. */
@@ -40,7 +40,7 @@ class ImportJob {
         FAULTY;
 
         /** @param known the numbers of the entries that were known before */
-        static Fate of(ImportEntry entry, Set<Long> known) {
+        static RowState of(ImportEntry entry, Set<Long> known) {
             return entry.isFaulty() ? FAULTY : known.contains(entry.number()) ? KNOWN : NEW;
         }
     }

@@ -18,7 +18,7 @@ import yoru.formats.imports.ImportKind;
 import yoru.formats.imports.ImportMatching;
 import yoru.formats.imports.ImportReader;
 import yoru.formats.matching.Rows;
-import yoru.server.exchange.ImportJob.Fate;
+import yoru.server.exchange.ImportJob.RowState;
 import yoru.server.ledger.PastFacts;
 import yoru.server.ledger.Register;
 import yoru.server.rulebooks.Rulebooks;
@@ -70,9 +70,9 @@ class ImportTable {
     }
 
     /** How many rows have come to what. */
-    Map<Fate, Integer> counts(long job) {
-        Map<Fate, Integer> counts = new EnumMap<>(Fate.class);
-        jobs.counts(job).forEach(count -> counts.put(Fate.valueOf(count.getFate()), count.getMany()));
+    Map<RowState, Integer> counts(long job) {
+        Map<RowState, Integer> counts = new EnumMap<>(RowState.class);
+        jobs.counts(job).forEach(count -> counts.put(RowState.valueOf(count.getFate()), count.getMany()));
         return counts;
     }
 

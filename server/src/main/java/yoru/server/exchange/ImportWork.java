@@ -12,7 +12,7 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.ledger.FactId;
 import yoru.formats.imports.ImportEntry;
 import yoru.formats.imports.ImportKind;
-import yoru.server.exchange.ImportJob.Fate;
+import yoru.server.exchange.ImportJob.RowState;
 import yoru.server.exchange.ImportJob.State;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
@@ -90,7 +90,7 @@ public class ImportWork {
         }
         var fates = new ArrayList<Map<String, Object>>();
         for (ImportEntry entry : entries) {
-            var fate = Fate.of(entry, known);
+            var fate = RowState.of(entry, known);
             var said = String.join("; ", said(entry, contradicted));
             entry.rows().forEach(row -> fates.add(Map.of("number", row, "fate", fate, "said", said)));
         }
@@ -116,15 +116,15 @@ public class ImportWork {
             job.state = State.DONE;
             job.endedAt = clock.instant();
             var counts = table.counts(id);
-            int faulty = counts.getOrDefault(Fate.FAULTY, 0);
+            int faulty = counts.getOrDefault(RowState.FAULTY, 0);
             journal.write(new Journal.Line(
                     faulty == 0 ? Kind.OPERATOR : Kind.WARNING,
                     "Import done",
                     "%s: %d rows taken, %d known already, %d faulty"
                             .formatted(
                                     job.name,
-                                    counts.getOrDefault(Fate.NEW, 0),
-                                    counts.getOrDefault(Fate.KNOWN, 0),
+                                    counts.getOrDefault(RowState.NEW, 0),
+                                    counts.getOrDefault(RowState.KNOWN, 0),
                                     faulty),
                     job.madeBy,
                     null,

@@ -28,7 +28,7 @@ import yoru.formats.imports.ImportEntry.ImportedFact;
 import yoru.formats.imports.ImportKind;
 import yoru.formats.imports.ImportMatching;
 import yoru.formats.matching.Rows;
-import yoru.server.exchange.ImportJob.Fate;
+import yoru.server.exchange.ImportJob.RowState;
 import yoru.server.exchange.ImportJob.State;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
@@ -110,7 +110,7 @@ public class Imports {
             List<ImportKind.Field> missing, int entries, int taken, int known, int faulty, List<RowFate> rows) {}
 
     /** @param row its number in the table */
-    record RowFate(long row, Fate fate, String person, String said) {}
+    record RowFate(long row, RowState fate, String person, String said) {}
 
     /** @param left rows that are still to be done */
     record ListedImport(
@@ -186,9 +186,9 @@ public class Imports {
 
     private ShownImport shown(ImportJob job) {
         var counts = table.counts(job.id());
-        int taken = counts.getOrDefault(Fate.NEW, 0);
-        int known = counts.getOrDefault(Fate.KNOWN, 0);
-        int faulty = counts.getOrDefault(Fate.FAULTY, 0);
+        int taken = counts.getOrDefault(RowState.NEW, 0);
+        int known = counts.getOrDefault(RowState.KNOWN, 0);
+        int faulty = counts.getOrDefault(RowState.FAULTY, 0);
         return new ShownImport(
                 job.id(),
                 job.kind,
@@ -228,9 +228,9 @@ public class Imports {
         var entries = reader.read(table.rows(job, true, job.total));
         var known = table.known(entries, job.kind);
         var fates = new ArrayList<RowFate>();
-        Map<Fate, Integer> counts = new EnumMap<>(Fate.class);
+        Map<RowState, Integer> counts = new EnumMap<>(RowState.class);
         for (ImportEntry entry : entries) {
-            var fate = Fate.of(entry, known);
+            var fate = RowState.of(entry, known);
             counts.merge(fate, entry.rows().size(), Integer::sum);
             fates.add(new RowFate(
                     entry.number(),
@@ -242,15 +242,15 @@ public class Imports {
         return new ImportPreview(
                 List.of(),
                 entries.size(),
-                counts.getOrDefault(Fate.NEW, 0),
-                counts.getOrDefault(Fate.KNOWN, 0),
-                counts.getOrDefault(Fate.FAULTY, 0),
+                counts.getOrDefault(RowState.NEW, 0),
+                counts.getOrDefault(RowState.KNOWN, 0),
+                counts.getOrDefault(RowState.FAULTY, 0),
                 fates.stream().limit(SHOWN_ROWS).toList());
     }
 
     /** With what it opens now, of as many as can be shown. */
-    private List<String> remarks(ImportEntry entry, Fate fate, int before) {
-        if (fate != Fate.NEW || before >= SHOWN_ROWS || entry.facts().isEmpty()) {
+    private List<String> remarks(ImportEntry entry, RowState fate, int before) {
+        if (fate != RowState.NEW || before >= SHOWN_ROWS || entry.facts().isEmpty()) {
             return entry.remarks();
         }
         var current = rulebooks.current();
@@ -269,7 +269,7 @@ public class Imports {
     }
 
     private static int rank(RowFate row) {
-        return row.fate == Fate.FAULTY ? 0 : row.said.startsWith("opens") || row.said.isEmpty() ? 2 : 1;
+        return row.fate == RowState.FAULTY ? 0 : row.said.startsWith("opens") || row.said.isEmpty() ? 2 : 1;
     }
 
     private static ProblemException begun(ImportJob job) {

@@ -22,10 +22,10 @@ class GiftLetter {
     }
 
     /** A letter, as text and as HTML. */
-    record Letter(String subject, String text, String html) {}
+    record Written(String subject, String text, String html) {}
 
     /** @param until when it can no longer be used; none = never */
-    Letter of(Gifts.Offered gift, String link, Optional<Instant> until) {
+    Written of(Gifts.Offered gift, String link, Optional<Instant> until) {
         Map<String, String> values = Map.of(
                 "from",
                 gift.from(),
@@ -38,7 +38,7 @@ class GiftLetter {
                         .orElse(""),
                 "school",
                 settings.schoolName());
-        return new Letter(
+        return new Written(
                 "A gift for you: " + gift.what(),
                 templates.fill("gift-letter.txt", values),
                 templates.fill("gift-letter.html", values));

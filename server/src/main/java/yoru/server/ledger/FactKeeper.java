@@ -68,7 +68,7 @@ public class FactKeeper {
     }
 
     /** What became of an event. */
-    public enum Fate {
+    public enum Keeping {
         KEPT,
         KNOWN_ALREADY,
         /** Its id is known with other content; the first counts. */
@@ -85,19 +85,19 @@ public class FactKeeper {
      * anything is kept, so that a caller's transaction can go on.
      */
     @Transactional(noRollbackFor = UnreadableException.class)
-    public Fate keep(Origin origin, JsonNode event) {
+    public Keeping keep(Origin origin, JsonNode event) {
         return keepEach(List.of(new Said(origin, event))).getFirst();
     }
 
     /** The same for what Yoru puts into words itself. */
     @Transactional
-    public Fate keep(Origin origin, Fact fact) {
+    public Keeping keep(Origin origin, Fact fact) {
         return keepEach(List.of(new Said(origin, event(fact)))).getFirst();
     }
 
     /** The same for many, as if they were kept one after another. */
     @Transactional(noRollbackFor = UnreadableException.class)
-    public List<Fate> keepAll(List<Said> all) {
+    public List<Keeping> keepAll(List<Said> all) {
         return keepEach(all);
     }
 
@@ -106,15 +106,16 @@ public class FactKeeper {
         return FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8));
     }
 
-    private List<Fate> keepEach(List<Said> all) {
+    private List<Keeping> keepEach(List<Said> all) {
         var read = all.stream().map(said -> read(said.event)).toList();
         waitFor(read);
         var retold = erased.retold(all.stream().map(Said::event).toList(), read);
-        var fates = new ArrayList<Fate>();
+        var fates = new ArrayList<Keeping>();
         var together = new ArrayList<One>();
         for (int at = 0; at < all.size(); at++) {
+            var said = all.get(at);
             var event = retold.get(at);
-            var one = new One(all.get(at).origin, event, read(event));
+            var one = new One(said.origin, event, event.equals(said.event) ? read.get(at) : read(event));
             if (one.countsOnThoseBefore()) {
                 fates.addAll(keepTogether(together));
                 together.clear();
@@ -155,7 +156,7 @@ public class FactKeeper {
         }
     }
 
-    private List<Fate> keepTogether(List<One> all) {
+    private List<Keeping> keepTogether(List<One> all) {
         var echoed = all.stream().map(this::isEcho).toList();
         var coming = new Coming();
         for (int at = 0; at < all.size(); at++) {
@@ -164,20 +165,20 @@ public class FactKeeper {
             }
         }
         if (coming.subjects().isEmpty()) {
-            return Collections.nCopies(all.size(), Fate.ECHO);
+            return Collections.nCopies(all.size(), Keeping.ECHO);
         }
         Map<FactId, Long> seqs = facts.insertAll(coming.rows(), clock.instant()).stream()
                 .collect(Collectors.toMap(row -> new FactId(row.getSource(), row.getEventId()), Inserted::getSeq));
         var kept = new LinkedHashMap<One, Long>();
-        var fates = new ArrayList<Fate>();
+        var fates = new ArrayList<Keeping>();
         for (int at = 0; at < all.size(); at++) {
             var one = all.get(at);
             Long seq = echoed.get(at) ? null : seqs.remove(one.fact.id());
             if (seq != null) {
                 kept.put(one, seq);
-                fates.add(Fate.KEPT);
+                fates.add(Keeping.KEPT);
             } else {
-                fates.add(echoed.get(at) ? Fate.ECHO : again(one.fact, one.origin.actor(), one.event));
+                fates.add(echoed.get(at) ? Keeping.ECHO : again(one.fact, one.origin.actor(), one.event));
             }
         }
         if (!kept.isEmpty()) {
@@ -317,11 +318,11 @@ public class FactKeeper {
                         || echoes.isEcho(it.connection(), one.fact));
     }
 
-    private Fate again(Fact fact, String actor, JsonNode event) {
+    private Keeping again(Fact fact, String actor, JsonNode event) {
         var subject = people.findByKey(fact.subject());
         boolean erased = subject.flatMap(Person::erasure).isPresent();
         if (erased || facts.saysTheSame(fact.id().source(), fact.id().id(), event.toString())) {
-            return Fate.KNOWN_ALREADY;
+            return Keeping.KNOWN_ALREADY;
         }
         journal.write(new Journal.Line(
                 Kind.WARNING,
@@ -331,7 +332,7 @@ public class FactKeeper {
                 actor,
                 subject.map(Person::id).orElse(null),
                 null));
-        return Fate.CONTRADICTS;
+        return Keeping.CONTRADICTS;
     }
 
     private static JsonNode withPlainSubject(JsonNode event) {

@@ -148,7 +148,7 @@ class ThingController {
     @PostMapping(path = "/api/mapping/catalogue", consumes = "text/csv")
     Preview preview(@RequestBody @Size(max = Draft.LARGEST_DOCUMENT) String csv) {
         var taken = CatalogueCsv.read(csv, rulebooks.overTodaysCatalogue().rulebook());
-        boolean faulty = taken.rows().stream().anyMatch(row -> row.fate() == CatalogueCsv.Fate.FAULTY);
+        boolean faulty = taken.rows().stream().anyMatch(row -> row.fate() == CatalogueCsv.Change.FAULTY);
         return new Preview(taken.rows(), Draft.shown(taken.things()), faulty ? taken.toMend() : null);
     }
 

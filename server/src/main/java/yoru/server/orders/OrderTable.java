@@ -7,9 +7,8 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 import org.springframework.data.repository.Repository;
-import yoru.server.ledger.Person;
 
-interface OrderTable extends Repository<Person, Long> {
+interface OrderTable extends Repository<ListedOrder, String> {
 
     /** The orders that a filter lets through, with their money as of its time. */
     String FOUND = """

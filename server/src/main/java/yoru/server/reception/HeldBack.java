@@ -69,7 +69,7 @@ public class HeldBack {
      * @param guests orders by guests
      * @param unknown people nobody has heard of, and orders that should have come by now
      */
-    public record Held(int guests, int unknown) {}
+    public record Waiting(int guests, int unknown) {}
 
     /**
      * Reports about one thing that wait together.
@@ -90,9 +90,9 @@ public class HeldBack {
     record HeldList(int count, List<HeldCase> cases) {}
 
     @Transactional(readOnly = true)
-    public Held count() {
+    public Waiting count() {
         var now = clock.instant();
-        return new Held(
+        return new Waiting(
                 reports.waiting(Why.GUEST, now),
                 reports.waiting(Why.UNKNOWN_CONTACT, now) + reports.waiting(Why.EARLY, now.minus(SOON)));
     }

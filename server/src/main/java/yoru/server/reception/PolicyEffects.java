@@ -69,7 +69,7 @@ class PolicyEffects {
      */
     record Effects(
             int guests,
-            HeldBack.Held held,
+            HeldBack.Waiting held,
             int onlyContacts,
             int sameCount,
             List<SamePeople.Pair> same,

@@ -142,7 +142,7 @@ class SystemsController {
         var secret = wanted.secret == null ? made : wanted.secret.strip();
         var id = freeId(wanted.title);
         connections.add(
-                new Connections.Wanted(
+                new Connections.ConnectionSheet(
                         id,
                         wanted.kind,
                         wanted.title.strip(),

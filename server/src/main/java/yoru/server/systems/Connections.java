@@ -71,7 +71,7 @@ public class Connections {
      * @param signingSecret none = keep what there is
      * @param token none = keep what there is
      */
-    public record Wanted(
+    public record ConnectionSheet(
             String id,
             SystemKind kind,
             String title,
@@ -81,7 +81,7 @@ public class Connections {
 
     /** Makes the connection and switches it on, or changes the one with the same id. */
     @Transactional
-    public void connect(Wanted wanted) {
+    public void connect(ConnectionSheet wanted) {
         var known = table.findById(wanted.id);
         var connection = known.orElseGet(
                 () -> new Connection(wanted.id, wanted.kind, wanted.title, wanted.address, Connection.State.ON));
@@ -95,7 +95,7 @@ public class Connections {
 
     /** Makes a connection that is off: nothing goes there or comes from there before it is switched on. */
     @Transactional
-    public Connection add(Wanted wanted, String operator) {
+    public Connection add(ConnectionSheet wanted, String operator) {
         var connection = new Connection(wanted.id, wanted.kind, wanted.title, wanted.address, Connection.State.OFF);
         keepSecrets(connection, wanted);
         noteOperator("System added", wanted.title, operator);
@@ -264,7 +264,7 @@ public class Connections {
         });
     }
 
-    private void keepSecrets(Connection connection, Wanted wanted) {
+    private void keepSecrets(Connection connection, ConnectionSheet wanted) {
         if (wanted.signingSecret != null) {
             connection.signingSecret = secrets.lock(wanted.signingSecret);
             connection.secretAt = clock.instant();

@@ -9,6 +9,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
+import yoru.server.systems.SystemClient.Question;
 
 /**
  * Translates between Yoru and one kind of system, and decides nothing: not whether, not when, not for whom. All that it
@@ -32,6 +33,14 @@ public interface Connector {
      * @return what the system has done, in a few plain words
      */
     default String tell(Place place, Statement statement) {
+        throw new UnsupportedOperationException(kind() + " is told nothing");
+    }
+
+    /**
+     * What is sent to state it, as {@link Question#inWords} or a line of a file; nothing is sent. For a name that only the system
+     * knows the person's key stands.
+     */
+    default String preview(Place place, Statement statement) {
         throw new UnsupportedOperationException(kind() + " is told nothing");
     }
 

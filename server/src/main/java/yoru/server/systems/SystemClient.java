@@ -85,6 +85,18 @@ public class SystemClient {
             return new Question(method, path, parts, more, type, body);
         }
 
+        URI at(Place place) {
+            return UriComponentsBuilder.fromUriString(place.address() + path)
+                    .encode()
+                    .buildAndExpand(parts.toArray())
+                    .toUri();
+        }
+
+        /** {@code PUT https://host/path {"state":"open"}}; its headers are left out. */
+        public String inWords(Place place) {
+            return method + " " + at(place) + (body == null ? "" : " " + body);
+        }
+
         public Question as(HttpMethod other, MediaType otherType) {
             return new Question(other, path, parts, headers, otherType, body);
         }
@@ -152,10 +164,7 @@ public class SystemClient {
 
     /** Asks. @throws TroubleException when there is no answer, or one beyond all bounds */
     public Reply ask(Place place, Question question) {
-        var address = UriComponentsBuilder.fromUriString(place.address() + question.path)
-                .encode()
-                .buildAndExpand(question.parts.toArray())
-                .toUri();
+        var address = question.at(place);
         guard.check(address);
         try {
             return exchange(place, question, address);

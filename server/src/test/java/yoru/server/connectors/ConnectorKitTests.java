@@ -4,6 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import java.io.IOException;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -165,6 +168,43 @@ class ConnectorKitTests {
         assertThat(has(pair, person)).isEmpty();
     }
 
+    @ParameterizedTest
+    @EnumSource
+    void aPreviewSaysWhatIsSent(Pair pair) throws IOException {
+        var person = somebody(pair);
+        var until = Instant.now().plus(30, ChronoUnit.DAYS).truncatedTo(ChronoUnit.SECONDS);
+        try (var wire = new Wire(StandIn.of(pair.standIn).address())) {
+            var place = place(pair, wire.address());
+            for (var statement : List.of(
+                    statement(person, pair.target, true, until, 1), statement(person, pair.target, false, null, 2))) {
+                var preview = connector(pair).preview(place, statement);
+                assertThat(wire.changes()).as("nothing is sent yet").isEmpty();
+                connector(pair).tell(place, statement);
+                assertThat(wire.changes())
+                        .singleElement()
+                        .asString()
+                        .isEqualTo(preview.replace(person, nameThere(pair, person)));
+                wire.changes().clear();
+            }
+        }
+    }
+
+    /** How the system calls somebody in what is sent; an address in a path is sent as in its preview. */
+    private static String nameThere(Pair pair, String person) {
+        if (kind(pair) != SystemKind.COMMUNITY) {
+            return person;
+        }
+        var found = StandIn.of("community")
+                .get("/scim/Users?filter="
+                        + URLEncoder.encode("userName eq \"" + person + "\"", StandardCharsets.UTF_8));
+        return JsonMapper.shared()
+                .readTree(found)
+                .path("Resources")
+                .path(0)
+                .path("id")
+                .asString();
+    }
+
     @Test
     void aFieldSaysWhatItWasToldLast() {
         var person = somebody(Pair.TAGS);
@@ -221,13 +261,16 @@ class ConnectorKitTests {
     }
 
     private static Place place(Pair pair) {
-        var standIn = StandIn.of(pair.standIn);
+        return place(pair, StandIn.of(pair.standIn).address());
+    }
+
+    private static Place place(Pair pair, String address) {
         return new Place(
                 pair.standIn,
                 pair.standIn,
                 kind(pair),
-                standIn.address() + pair.path,
-                standIn.token(),
+                address + pair.path,
+                StandIn.of(pair.standIn).token(),
                 List.of(),
                 Map.of());
     }

@@ -50,6 +50,10 @@ class MailboxConnectorTests {
         var person = someone();
         connector().tell(place(mailbox().token()), letter(person, "yoru-7-1", ""));
         connector().tell(place(mailbox().token()), letter(person, "yoru-7-1", ""));
+        assertThat(connector().preview(place(mailbox().token()), letter(person, "yoru-7-1", "")))
+                .isEqualTo(
+                        "From: Hollow Oak <hello@hollowoak.example>\nTo: %s\nSubject: %s\n\n%s",
+                        person, "Königinnen & Co. 🐝", "Grüße aus dem Bienenhaus");
         var letters = lettersTo(person);
         assertThat(letters).hasSize(2).allSatisfy(it -> {
             assertThat(it.path("messageId").asString()).isEqualTo("<yoru-7-1@hollowoak.example>");

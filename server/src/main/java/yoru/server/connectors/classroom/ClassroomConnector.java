@@ -55,22 +55,26 @@ class ClassroomConnector implements Connector {
 
     @Override
     public String tell(Place place, Statement statement) {
-        var wanted = new Enrolment(
-                statement.name(),
-                statement.open() ? "open" : "closed",
-                statement.until(),
-                statement.renews(),
-                statement.revision());
-        var body = json.writeValueAsString(wanted);
-        var question = question(statement, body).with(Map.of("Idempotency-Key", statement.key()));
+        var question = question(statement).with(Map.of("Idempotency-Key", statement.key()));
         var answer = client.ask(place, question).orTrouble().json();
-        if (!wanted.state.equals(answer.path("state").asString(""))) {
+        if (!state(statement).equals(answer.path("state").asString(""))) {
             throw new TroubleException(Trouble.NOT_CONFIRMED, "answered, but did not confirm that it was done");
         }
         return statement.open() ? "enrolled" : "closed, progress kept";
     }
 
-    private static Question question(Statement statement, String body) {
+    @Override
+    public String preview(Place place, Statement statement) {
+        return question(statement).inWords(place);
+    }
+
+    private static String state(Statement statement) {
+        return statement.open() ? "open" : "closed";
+    }
+
+    private Question question(Statement statement) {
+        var body = json.writeValueAsString(new Enrolment(
+                statement.name(), state(statement), statement.until(), statement.renews(), statement.revision()));
         if (statement.matter() instanceof Matter.Access access) {
             switch (access.target()) {
                 case Target.OfCourse it -> {

@@ -73,13 +73,30 @@ class CommunityConnector implements Connector {
 
     @Override
     public String tell(Place place, Statement statement) {
+        return statement.matter() instanceof Matter.Account ? account(place, statement) : membership(place, statement);
+    }
+
+    /** Whoever has an account is not made one. */
+    @Override
+    public String preview(Place place, Statement statement) {
+        return question(statement, statement.person()).inWords(place);
+    }
+
+    /** @param user as the system calls the person */
+    private static Question question(Statement statement, String user) {
         return switch (statement.matter()) {
-            case Matter.Account _ -> account(place, statement);
-            case Matter.Access(Target.OfGroup it) -> membership(place, statement, "/Groups/{id}", it.group());
-            case Matter.Access(Target.OfArea it) -> membership(place, statement, "/Areas/{id}", it.area());
+            case Matter.Account _ -> making(statement);
+            case Matter.Access(Target.OfGroup it) -> patch(statement, user, "/Groups/{id}", it.group());
+            case Matter.Access(Target.OfArea it) -> patch(statement, user, "/Areas/{id}", it.area());
             case Matter.Access _, Matter.Field _, Matter.Letter _, Matter.Event _ ->
                 throw new IllegalArgumentException("a community cannot be told about " + statement.matter());
         };
+    }
+
+    private static Question patch(Statement statement, String user, String path, String id) {
+        return Question.put(written(new PatchRequest(operation(statement.open(), user))), path, id)
+                .as(HttpMethod.PATCH, SCIM)
+                .with(ACCEPT);
     }
 
     private String account(Place place, Statement statement) {
@@ -91,22 +108,24 @@ class CommunityConnector implements Connector {
 
     /** @return none where somebody else made it in between (RFC 7644, 3.3) */
     private Optional<String> make(Place place, Statement statement) {
+        var reply = client.ask(place, making(statement));
+        return reply.status() == 409
+                ? Optional.empty()
+                : Optional.of(Answers.text(reply.orTrouble().json(), "id"));
+    }
+
+    private static Question making(Statement statement) {
         var user = new UserResource()
                 .setUserName(statement.person())
                 .setDisplayName(statement.name())
                 .setName(new Name().setFormatted(statement.name()))
                 .setEmails(new Email().setValue(statement.person()).setPrimary(true))
                 .setActive(true);
-        var reply = client.ask(
-                place,
-                Question.post(written(user), "/Users").as(HttpMethod.POST, SCIM).with(ACCEPT));
-        return reply.status() == 409
-                ? Optional.empty()
-                : Optional.of(Answers.text(reply.orTrouble().json(), "id"));
+        return Question.post(written(user), "/Users").as(HttpMethod.POST, SCIM).with(ACCEPT);
     }
 
     /** An account that was there and is no longer is made anew. */
-    private String membership(Place place, Statement statement, String path, String id) {
+    private String membership(Place place, Statement statement) {
         var known = userId(place, statement.person());
         if (known.isEmpty() && !statement.open()) {
             return "not in it";
@@ -114,13 +133,7 @@ class CommunityConnector implements Connector {
         var user = known.or(() -> make(place, statement))
                 .orElseThrow(
                         () -> new TroubleException(Trouble.NOT_CONFIRMED, "has no account for " + statement.person()));
-        var patch = new PatchRequest(operation(statement.open(), user));
-        client.ask(
-                        place,
-                        Question.put(written(patch), path, id)
-                                .as(HttpMethod.PATCH, SCIM)
-                                .with(ACCEPT))
-                .orTrouble();
+        client.ask(place, question(statement, user)).orTrouble();
         return statement.open() ? "in it" : "no longer in it";
     }
 

@@ -62,22 +62,10 @@ class ContactsConnector implements Connector {
                 know(place, statement);
                 yield "known there";
             }
-            case Matter.Access(Target.OfTag it) ->
-                state(place, statement, "/api/contacts/{person}/tags/{tag}", it.tag(), "tagged", "tag taken off");
-            case Matter.Access(Target.OfList it) ->
-                state(
-                        place,
-                        statement,
-                        "/api/contacts/{person}/lists/{list}",
-                        it.list(),
-                        "on the list",
-                        "off the list");
-            case Matter.Field it -> {
-                var value = json.writeValueAsString(
-                        new Value(statement.content().map(JsonNode::asString).orElse("")));
-                var question =
-                        Question.put(value, "/api/contacts/{person}/fields/{field}", statement.person(), it.name());
-                knowing(place, question, statement).orTrouble();
+            case Matter.Access(Target.OfTag _) -> state(place, statement, "tagged", "tag taken off");
+            case Matter.Access(Target.OfList _) -> state(place, statement, "on the list", "off the list");
+            case Matter.Field _ -> {
+                knowing(place, question(statement), statement).orTrouble();
                 yield "field set";
             }
             case Matter.Access _, Matter.Letter _, Matter.Event _ ->
@@ -85,20 +73,54 @@ class ContactsConnector implements Connector {
         };
     }
 
-    private void know(Place place, Statement statement) {
-        var body = json.writeValueAsString(new Contact(statement.name()));
-        ask(place, Question.put(body, "/api/contacts/{person}", statement.person()), statement)
-                .orTrouble();
+    @Override
+    public String preview(Place place, Statement statement) {
+        return question(statement).inWords(place);
     }
 
-    private String state(Place place, Statement statement, String path, String id, String on, String off) {
-        var wanted = new State(statement.open() ? "on" : "off", statement.revision());
-        var question = Question.put(json.writeValueAsString(wanted), path, statement.person(), id);
-        if (!wanted.state.equals(knowing(place, question, statement)
-                .orTrouble()
-                .json()
-                .path("state")
-                .asString(""))) {
+    private Question question(Statement statement) {
+        var person = statement.person();
+        return switch (statement.matter()) {
+            case Matter.Account _ -> account(statement);
+            case Matter.Access(Target.OfTag it) ->
+                Question.put(state(statement), "/api/contacts/{person}/tags/{tag}", person, it.tag());
+            case Matter.Access(Target.OfList it) ->
+                Question.put(state(statement), "/api/contacts/{person}/lists/{list}", person, it.list());
+            case Matter.Field it -> {
+                var value =
+                        new Value(statement.content().map(JsonNode::asString).orElse(""));
+                yield Question.put(
+                        json.writeValueAsString(value), "/api/contacts/{person}/fields/{field}", person, it.name());
+            }
+            case Matter.Access _, Matter.Letter _, Matter.Event _ ->
+                throw new IllegalArgumentException("contacts cannot be told about " + statement.matter());
+        };
+    }
+
+    private Question account(Statement statement) {
+        var body = json.writeValueAsString(new Contact(statement.name()));
+        return Question.put(body, "/api/contacts/{person}", statement.person());
+    }
+
+    private String state(Statement statement) {
+        return json.writeValueAsString(new State(onOrOff(statement), statement.revision()));
+    }
+
+    private static String onOrOff(Statement statement) {
+        return statement.open() ? "on" : "off";
+    }
+
+    private void know(Place place, Statement statement) {
+        ask(place, account(statement), statement).orTrouble();
+    }
+
+    private String state(Place place, Statement statement, String on, String off) {
+        if (!onOrOff(statement)
+                .equals(knowing(place, question(statement), statement)
+                        .orTrouble()
+                        .json()
+                        .path("state")
+                        .asString(""))) {
             throw new TroubleException(Trouble.NOT_CONFIRMED, "answered, but did not confirm that it was done");
         }
         return statement.open() ? on : off;

@@ -2,6 +2,7 @@ package yoru.server.connectors.folder;
 
 import java.io.IOException;
 import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
@@ -9,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
@@ -17,7 +19,6 @@ import java.util.Set;
 import org.apache.commons.csv.CSVFormat;
 import org.springframework.stereotype.Component;
 import yoru.core.systems.Ability;
-import yoru.core.systems.Matter;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Place;
@@ -73,21 +74,33 @@ class FolderConnector implements Connector {
     public String tell(Place place, Statement statement) {
         var now = clock.instant().truncatedTo(ChronoUnit.SECONDS);
         var file = folder(place).resolve("changes-" + LocalDate.ofInstant(now, ZoneOffset.UTC) + ".csv");
-        var target = statement.matter() instanceof Matter.Account
-                ? "account"
-                : statement.matter().path();
-        append(file, new Object[] {
+        append(file, values(now, statement));
+        return "written to " + file.getFileName();
+    }
+
+    @Override
+    public String preview(Place place, Statement statement) {
+        var line = new StringWriter();
+        try {
+            CSV.print(line).printRecord(values(clock.instant().truncatedTo(ChronoUnit.SECONDS), statement));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e); // not of what is written into memory
+        }
+        return line.toString().strip();
+    }
+
+    private static Object[] values(Instant now, Statement statement) {
+        return new Object[] {
             now,
             statement.person(),
             statement.name(),
-            target,
+            statement.matter().path(),
             statement.open() ? "open" : "closed",
             statement.until() == null ? "" : statement.until(),
             statement.revision(),
             statement.key(),
             statement.renews()
-        });
-        return "written to " + file.getFileName();
+        };
     }
 
     @Override

@@ -10,6 +10,7 @@ import java.util.Set;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
@@ -56,12 +57,25 @@ class ListenerConnector implements Connector {
 
     @Override
     public String tell(Place place, Statement statement) {
+        var event = event(statement);
+        send(place, Answers.text(event, "id"), event.toString());
+        return "taken";
+    }
+
+    @Override
+    public String preview(Place place, Statement statement) {
+        return question(event(statement).toString()).inWords(place);
+    }
+
+    private static JsonNode event(Statement statement) {
         if (!(statement.matter() instanceof Matter.Event)) {
             throw new IllegalArgumentException("a listener cannot be told about " + statement.matter());
         }
-        var event = statement.content().orElseThrow();
-        send(place, Answers.text(event, "id"), event.toString());
-        return "taken";
+        return statement.content().orElseThrow();
+    }
+
+    private static Question question(String body) {
+        return Question.post(body, "").as(HttpMethod.POST, CLOUD_EVENT);
     }
 
     /** Nothing is asked of a listener; that it is there is seen by sending it an event that says nothing. */
@@ -87,9 +101,6 @@ class ListenerConnector implements Connector {
                 "webhook-id", id,
                 "webhook-timestamp", String.valueOf(at),
                 "webhook-signature", String.join(" ", signatures));
-        client.ask(
-                        place,
-                        Question.post(body, "").as(HttpMethod.POST, CLOUD_EVENT).with(headers))
-                .orTrouble();
+        client.ask(place, question(body).with(headers)).orTrouble();
     }
 }

@@ -76,10 +76,7 @@ class MailboxConnector implements Connector {
 
     @Override
     public String tell(Place place, Statement statement) {
-        if (!(statement.matter() instanceof Matter.Letter)) {
-            throw new IllegalArgumentException("a mailbox cannot be told about " + statement.matter());
-        }
-        var letter = statement.content().orElseThrow();
+        var letter = letter(statement);
         var sender = sender(place);
         try {
             sender.send(message(sender, place, statement, letter));
@@ -89,6 +86,21 @@ class MailboxConnector implements Connector {
             throw new TroubleException(Trouble.REFUSED, "cannot send to " + statement.person() + ": " + e.getMessage());
         }
         return "sent";
+    }
+
+    @Override
+    public String preview(Place place, Statement statement) {
+        var letter = letter(statement);
+        return "From: %s\nTo: %s\nSubject: %s\n\n%s"
+                .formatted(
+                        from(place), statement.person(), Answers.text(letter, "subject"), Answers.text(letter, "text"));
+    }
+
+    private static JsonNode letter(Statement statement) {
+        if (!(statement.matter() instanceof Matter.Letter)) {
+            throw new IllegalArgumentException("a mailbox cannot be told about " + statement.matter());
+        }
+        return statement.content().orElseThrow();
     }
 
     private MimeMessage message(JavaMailSenderImpl sender, Place place, Statement statement, JsonNode letter)
