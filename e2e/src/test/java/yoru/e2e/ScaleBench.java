@@ -54,23 +54,27 @@ class ScaleBench {
     void figures() throws Exception {
         var operator = SignedIn.to(school);
         publish(operator);
-        var all = new LinkedHashMap<Long, Map<String, Double>>();
+        var all = new LinkedHashMap<Long, Map<String, Figure>>();
         long known = 0;
         for (long size : SIZES) {
             layIn(known, size);
             known = size;
             all.put(size, measured(operator, size));
+            System.out.printf("%,d people measured%n", size);
         }
         for (String what : all.firstEntry().getValue().keySet()) {
             System.out.printf(
                     "%-14s p95 %s; last ÷ first %.2f%n",
                     what,
                     all.entrySet().stream()
-                            .map(it -> "%,d people %.0f ms"
-                                    .formatted(it.getKey(), it.getValue().get(what)))
+                            .map(it -> "%,d people %.0f ms (median %.0f)"
+                                    .formatted(
+                                            it.getKey(),
+                                            it.getValue().get(what).p95,
+                                            it.getValue().get(what).median))
                             .collect(Collectors.joining(", ")),
-                    all.lastEntry().getValue().get(what)
-                            / all.firstEntry().getValue().get(what));
+                    all.lastEntry().getValue().get(what).p95
+                            / all.firstEntry().getValue().get(what).p95);
         }
     }
 
@@ -83,28 +87,29 @@ class ScaleBench {
         await().atMost(Duration.ofMinutes(1)).until(school::quiet);
     }
 
-    private Map<String, Double> measured(SignedIn operator, long size) throws Exception {
+    private Map<String, Figure> measured(SignedIn operator, long size) throws Exception {
         var today = LocalDate.now(java.time.ZoneOffset.UTC);
         var somebody = school.rows(Part.SERVER, "select id from person where person_key = 'scale-7@bench.example'")
                 .getFirst();
-        var figures = new LinkedHashMap<String, Double>();
-        figures.put("a sale", p95(() -> sale(size)));
-        figures.put("a person", p95(() -> operator.get("/api/people/" + somebody)));
-        figures.put("orders", p95(() -> operator.get("/api/orders")));
-        figures.put("people", p95(() -> operator.get("/api/people?sort=NAME")));
-        figures.put("today", p95(() -> operator.get("/api/today")));
+        var figures = new LinkedHashMap<String, Figure>();
+        figures.put("a sale", figure(() -> sale(size)));
+        figures.put("a person", figure(() -> operator.get("/api/people/" + somebody)));
+        figures.put("orders", figure(() -> operator.get("/api/orders")));
+        figures.put("people", figure(() -> operator.get("/api/people?sort=NAME")));
+        figures.put("today", figure(() -> operator.get("/api/today")));
         figures.put(
                 "the ruler",
-                p95(() -> operator.get("/api/ruler?from=%s&to=%s".formatted(today.minusDays(60), today.plusDays(60)))));
+                figure(() ->
+                        operator.get("/api/ruler?from=%s&to=%s".formatted(today.minusDays(60), today.plusDays(60)))));
         figures.put(
                 "a segment",
-                p95(
+                figure(
                         () -> operator.post(
                                 "/api/segments/look",
                                 "{\"any\": false, \"conditions\": [{\"kind\": \"BOUGHT\", \"not\": false, \"products\": [\"P-03\"]}]}")));
         figures.put(
                 "one cell",
-                p95(
+                figure(
                         () -> operator.post(
                                 "/api/mapping/consequence",
                                 "{\"changes\": [{\"source\": \"product/P-03\", \"target\": \"course/c-03\", \"terms\": {\"length\": \"P3Y\", \"refund\": \"end\"}}]}")));
@@ -141,11 +146,14 @@ class ScaleBench {
         assertThat(answer.statusCode()).as(answer.body()).isEqualTo(200);
     }
 
+    /** Milliseconds. */
+    private record Figure(double median, double p95) {}
+
     private interface Work {
         Object done() throws Exception;
     }
 
-    private static double p95(Work work) throws Exception {
+    private static Figure figure(Work work) throws Exception {
         var times = new ArrayList<Double>();
         for (int n = 0; n < TIMES * 2; n++) {
             long began = System.nanoTime();
@@ -155,7 +163,7 @@ class ScaleBench {
             }
         }
         times.sort(null);
-        return times.get(TIMES * 95 / 100);
+        return new Figure(times.get(TIMES / 2), times.get(TIMES * 95 / 100));
     }
 
     /** People with their orders, straight into the tables, as they would stand there. */

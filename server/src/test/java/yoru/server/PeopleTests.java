@@ -107,6 +107,24 @@ class PeopleTests {
         assertThat(keys("?q=100%25_&sort=ENDS").getFirst())
                 .as("an end before none")
                 .isEqualTo("100%_1@list.example");
+        for (String sort : List.of("NAME", "OPEN")) {
+            assertThat(keys("?q=100%25_&sort=" + sort))
+                    .as("of the same, the newest first")
+                    .containsExactly("100%_0@list.example", "100%_1@list.example", "100%_2@list.example");
+        }
+        for (String sort : List.of("NEWEST", "NAME", "OPEN", "ENDS")) {
+            assertThat(operator.read("/api/people?q=100%25_&sort=" + sort)
+                            .path("people")
+                            .valueStream())
+                    .as("each with what they have, however the page is sorted")
+                    .hasSize(3)
+                    .allSatisfy(row -> {
+                        assertThat(row.path("orders").asInt()).isEqualTo(1);
+                        assertThat(row.path("open").asInt()).isEqualTo(1);
+                        assertThat(row.has("nextEnd"))
+                                .isEqualTo(row.path("key").asString().startsWith("100%_1"));
+                    });
+        }
         assertThat(keys("?q=100x_")).as("% and _ are letters to search for").isEmpty();
         assertThat(keys("?q=100%25_&page=1")).isEmpty();
         assertThat(operator.get("/api/people?sort=BY_SHOE_SIZE").statusCode()).isEqualTo(400);

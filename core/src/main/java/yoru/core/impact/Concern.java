@@ -9,7 +9,12 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.History;
 import yoru.core.ledger.Mention;
+import yoru.core.ledger.Order;
+import yoru.core.ledger.OrderLine;
+import yoru.core.ledger.Subscription;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Link;
@@ -51,6 +56,57 @@ public record Concern(boolean everybody, Set<Mention> mentions) {
         search.links();
         search.things();
         return new Concern(false, search.found);
+    }
+
+    /** Whoever can have, or have had, a target under a rulebook. */
+    public static Concern ofAccessTo(Target target, RulebookIndex index) {
+        var others = index.rulebook().links().stream()
+                .filter(link -> !index.targets(link).contains(target))
+                .toList();
+        var search = new Search(new RulebookIndex(index.rulebook().withLinks(others)), index);
+        search.links();
+        search.found.add(new Mention.OfGrant());
+        switch (target) {
+            case Target.OfCourse it -> search.found.add(new Mention.OfCourse(it.course()));
+            case Target.OfSection it -> search.found.add(new Mention.OfCourse(it.course()));
+            case Target.OfLevel it -> search.touch(new Source.OfLevel(it.level()));
+            case Target.OfTag it -> search.touch(new Source.OfTag(it.tag()));
+            case Target.OfGroup _, Target.OfArea _, Target.OfDownload _, Target.OfList _ -> {}
+        }
+        return new Concern(false, search.found);
+    }
+
+    /** Whom the one or the other can concern. */
+    public Concern or(Concern other) {
+        return new Concern(
+                everybody || other.everybody,
+                Stream.concat(mentions.stream(), other.mentions.stream()).collect(Collectors.toSet()));
+    }
+
+    /** Whether it can concern somebody. */
+    public boolean isOf(History history) {
+        return everybody
+                || (!isNothing()
+                        && (history.orders().stream().anyMatch(this::isOf)
+                                || history.claimed().stream().anyMatch(this::isOf)
+                                || history.subscriptions().stream()
+                                        .map(Subscription::started)
+                                        .anyMatch(this::isOf)
+                                || history.levels().stream().anyMatch(this::isOf)
+                                || history.tags().stream().anyMatch(this::isOf)
+                                || history.completed().stream().anyMatch(this::isOf)
+                                || history.choices().stream().anyMatch(this::isOf)
+                                || (!history.grants().isEmpty() && mentions.contains(new Mention.OfGrant()))));
+    }
+
+    private boolean isOf(Order order) {
+        return order.details().lines().stream()
+                .map(OrderLine::product)
+                .anyMatch(product -> mentions.contains(new Mention.OfProduct(product)));
+    }
+
+    private boolean isOf(Fact fact) {
+        return Mention.in(fact.happening()).stream().anyMatch(mentions::contains);
     }
 
     public boolean isNothing() {

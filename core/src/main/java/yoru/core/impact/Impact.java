@@ -4,14 +4,9 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import yoru.core.access.Engine;
-import yoru.core.ledger.Fact;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
-import yoru.core.ledger.Mention;
-import yoru.core.ledger.Order;
-import yoru.core.ledger.OrderLine;
-import yoru.core.ledger.Subscription;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
@@ -45,7 +40,7 @@ public final class Impact {
 
     /** What changes for one person, by target. */
     public List<Change> over(History history, Instant asOf) {
-        if (!concerns(history)) {
+        if (!concern.isOf(history)) {
             return List.of();
         }
         return Changes.between(before.access(history, asOf), after.access(history, asOf), asOf).stream()
@@ -60,31 +55,5 @@ public final class Impact {
 
     private static boolean knows(Engine engine, Target.OfSection section) {
         return engine.index().knows(new Destination.Exactly(section));
-    }
-
-    private boolean concerns(History history) {
-        return concern.everybody()
-                || (!concern.isNothing()
-                        && (history.orders().stream().anyMatch(this::concerns)
-                                || history.claimed().stream().anyMatch(this::concerns)
-                                || history.subscriptions().stream()
-                                        .map(Subscription::started)
-                                        .anyMatch(this::concerns)
-                                || history.levels().stream().anyMatch(this::concerns)
-                                || history.tags().stream().anyMatch(this::concerns)
-                                || history.completed().stream().anyMatch(this::concerns)
-                                || history.choices().stream().anyMatch(this::concerns)
-                                || (!history.grants().isEmpty()
-                                        && concern.mentions().contains(new Mention.OfGrant()))));
-    }
-
-    private boolean concerns(Order order) {
-        return order.details().lines().stream()
-                .map(OrderLine::product)
-                .anyMatch(product -> concern.mentions().contains(new Mention.OfProduct(product)));
-    }
-
-    private boolean concerns(Fact fact) {
-        return Mention.in(fact.happening()).stream().anyMatch(concern.mentions()::contains);
     }
 }

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import yoru.core.Shop;
 import yoru.core.World;
@@ -130,6 +131,65 @@ class SelectionTests {
                 .as("what cleo bought is over")
                 .containsExactly("ada", "cleo");
         assertThat(in(all(is(new Criterion.CouldChoose("no-such-course"))), 2)).isEmpty();
+    }
+
+    /** So that a segment is looked for only among those who can be in it. */
+    @Test
+    void nobodyIsInASegmentWhomItCannotConcern() {
+        int leftOut = 0;
+        int in = 0;
+        for (long seed = 0; seed < 400; seed++) {
+            var world = World.of(seed);
+            var engine = new Engine(world.rulebook());
+            var asOf = World.MOMENTS.get(8);
+            var selection = new Selection(engine, asOf);
+            for (History history :
+                    Histories.of(Ledger.of(world.facts()).asOf(asOf)).all()) {
+                for (Segment segment : segments(engine)) {
+                    boolean concerned = segment.concern(engine.index()).isOf(history);
+                    boolean isIn = selection.has(segment, history, "");
+                    assertThat(concerned || !isIn)
+                            .as("seed %d: %s in %s", seed, history.person(), segment)
+                            .isTrue();
+                    leftOut += concerned ? 0 : 1;
+                    in += isIn ? 1 : 0;
+                }
+            }
+        }
+        assertThat(leftOut).isGreaterThan(10_000);
+        assertThat(in).isGreaterThan(10_000);
+    }
+
+    private static List<Segment> segments(Engine engine) {
+        var rulebook = engine.index().rulebook();
+        var targets = Stream.concat(
+                Stream.of(Sort.values())
+                        .flatMap(sort -> rulebook.all(sort).stream().flatMap(it -> sort.target(it.id()).stream())),
+                rulebook.courses().stream()
+                        .flatMap(course -> course.sections().stream()
+                                .map(section -> new Target.OfSection(course.id(), section.id()))));
+        var sets = Stream.concat(
+                rulebook.products().stream().map(product -> set(product.id())),
+                Stream.of(
+                        new PurchaseSet(Set.of(), Set.of(), Set.of("starter")),
+                        new PurchaseSet(Set.of(), Set.of("red"), Set.of())));
+        var criteria = Stream.concat(
+                        targets.flatMap(
+                                it -> Stream.<Criterion>of(new Has(it), new Had(it), new WillLose(it, FORTNIGHT))),
+                        sets.flatMap(it -> Stream.<Criterion>of(
+                                new Bought(it, Counts.ORDERED),
+                                new Criterion.FirstBought(it, LocalDate.MIN, LocalDate.MAX))))
+                .toList();
+        var all = new ArrayList<Segment>();
+        for (int at = 0; at < criteria.size(); at++) {
+            var one = is(criteria.get(at));
+            var next = criteria.get((at + 1) % criteria.size());
+            all.add(all(one));
+            all.add(all(not(next), one));
+            all.add(new Segment(true, List.of(one, is(next))));
+            all.add(new Segment(true, List.of(one, not(next))));
+        }
+        return all;
     }
 
     /** Negation, both ways to combine, and what a loss means, over schools and pasts made up by chance. */

@@ -110,12 +110,15 @@ public class FactKeeper {
         var read = all.stream().map(said -> read(said.event)).toList();
         waitFor(read);
         var retold = erased.retold(all.stream().map(Said::event).toList(), read);
-        var fates = new ArrayList<Keeping>();
-        var together = new ArrayList<One>();
+        var ones = new ArrayList<One>();
         for (int at = 0; at < all.size(); at++) {
             var said = all.get(at);
             var event = retold.get(at);
-            var one = new One(said.origin, event, event.equals(said.event) ? read.get(at) : read(event));
+            ones.add(new One(said.origin, event, event.equals(said.event) ? read.get(at) : read(event)));
+        }
+        var fates = new ArrayList<Keeping>();
+        var together = new ArrayList<One>();
+        for (One one : ones) { // what is to be refused was refused before anything is kept
             if (one.countsOnThoseBefore()) {
                 fates.addAll(keepTogether(together));
                 together.clear();

@@ -6,7 +6,6 @@ import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
@@ -94,7 +93,13 @@ class PeopleController {
         var when = Objects.requireNonNullElseGet(at, clock::instant);
         var words = SearchWords.anywhere(q);
         int skip = Math.clamp(page, 0, 1_000_000) * PAGE;
-        var rows = people.page(words, when, sort.name().toLowerCase(Locale.ROOT), PAGE, skip).stream()
+        var found = switch (sort) {
+            case NEWEST -> people.newest(words, when, PAGE, skip);
+            case NAME -> people.byName(words, when, PAGE, skip);
+            case OPEN -> people.byOpen(words, when, true, PAGE, skip);
+            case ENDS -> people.byOpen(words, when, false, PAGE, skip);
+        };
+        var rows = found.stream()
                 .map(row -> new PersonRow(
                         row.getId(),
                         row.getKey(),

@@ -26,7 +26,7 @@ public class PeopleFile {
      */
     @Transactional(readOnly = true)
     public String csv(String words, Instant asOf, Predicate<String> wanted) {
-        return PeopleCsv.write(people.page(SearchWords.anywhere(words), asOf, "key", Integer.MAX_VALUE, 0).stream()
+        return PeopleCsv.write(people.all(SearchWords.anywhere(words), asOf).stream()
                 .filter(row -> wanted.test(row.getKey()))
                 .map(row -> new PeopleCsv.Row(
                         row.getKey(),

@@ -69,7 +69,7 @@ public class HeldBack {
      * @param guests orders by guests
      * @param unknown people nobody has heard of, and orders that should have come by now
      */
-    public record Waiting(int guests, int unknown) {}
+    public record HeldCount(int guests, int unknown) {}
 
     /**
      * Reports about one thing that wait together.
@@ -90,9 +90,9 @@ public class HeldBack {
     record HeldList(int count, List<HeldCase> cases) {}
 
     @Transactional(readOnly = true)
-    public Waiting count() {
+    public HeldCount count() {
         var now = clock.instant();
-        return new Waiting(
+        return new HeldCount(
                 reports.waiting(Why.GUEST, now),
                 reports.waiting(Why.UNKNOWN_CONTACT, now) + reports.waiting(Why.EARLY, now.minus(SOON)));
     }

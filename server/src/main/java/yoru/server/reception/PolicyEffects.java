@@ -69,7 +69,7 @@ class PolicyEffects {
      */
     record Effects(
             int guests,
-            HeldBack.Waiting held,
+            HeldBack.HeldCount held,
             int onlyContacts,
             int sameCount,
             List<SamePeople.Pair> same,

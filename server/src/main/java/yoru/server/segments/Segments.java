@@ -103,10 +103,11 @@ public class Segments {
     /** The keys of all who are in a segment at a time, by code point. */
     @Transactional(readOnly = true)
     public List<String> people(Segment segment, Instant asOf) {
-        var selection = new Selection(rulebooks.current().engine(), asOf);
-        Map<String, String> names = register.names();
+        var engine = rulebooks.current().engine();
+        var selection = new Selection(engine, asOf);
+        Map<String, String> names = segment.asksForNames() ? register.names() : Map.of();
         var found = new ArrayList<String>();
-        ledger.walkEverybody(asOf, history -> {
+        ledger.walk(ledger.concernedBy(segment.concern(engine.index())), asOf, done -> {}, history -> {
             if (selection.has(segment, history, names.getOrDefault(history.person(), ""))) {
                 found.add(history.person());
             }

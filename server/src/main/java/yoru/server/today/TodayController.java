@@ -85,7 +85,7 @@ class TodayController {
             List<AtOdds> outOfStep,
             List<ShownFinding> findings,
             OrderBook.Waiting orders,
-            HeldBack.Waiting held,
+            HeldBack.HeldCount held,
             long endingSoon,
             Since sinceYesterday,
             List<SystemHealth> systems) {}
