@@ -2,12 +2,12 @@ package yoru.core.impact;
 
 import java.time.Instant;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.EnumMap;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import yoru.core.impact.Change.Kind;
 
@@ -16,7 +16,8 @@ public final class Headcount {
 
     private final Map<Kind, Figure> figures = new EnumMap<>(Kind.class);
 
-    private Headcount() {}
+    /** Nobody yet. */
+    public Headcount() {}
 
     /**
      * So many people.
@@ -44,24 +45,25 @@ public final class Headcount {
     }
 
     public static Headcount of(Collection<Change> changes) {
-        Map<String, Map<Kind, List<Change>>> people = new HashMap<>();
-        for (Change change : changes) {
-            people.computeIfAbsent(change.person(), person -> new EnumMap<>(Kind.class))
-                    .merge(change.kind(), List.of(change), Headcount::both);
-        }
         var count = new Headcount();
-        for (var kinds : people.values()) {
-            var worst = kinds.entrySet().iterator().next();
-            count.figures.put(worst.getKey(), count.of(worst.getKey()).and(worst.getValue()));
-        }
+        changes.stream().collect(Collectors.groupingBy(Change::person)).values().forEach(count::add);
         return count;
+    }
+
+    /** Counts one more person in, by all that changes for them; nothing need change. */
+    public void add(Collection<Change> ofOne) {
+        ofOne.stream()
+                .map(Change::kind)
+                .min(Comparator.naturalOrder())
+                .ifPresent(worst -> figures.put(
+                        worst,
+                        of(worst)
+                                .and(ofOne.stream()
+                                        .filter(change -> change.kind() == worst)
+                                        .toList())));
     }
 
     public Figure of(Kind kind) {
         return figures.getOrDefault(kind, Figure.NOBODY);
-    }
-
-    private static List<Change> both(List<Change> some, List<Change> others) {
-        return Stream.concat(some.stream(), others.stream()).toList();
     }
 }

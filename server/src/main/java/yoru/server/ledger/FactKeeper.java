@@ -8,20 +8,12 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
-import java.util.Optional;
-import java.util.SequencedMap;
-import java.util.function.Function;
-import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import yoru.core.access.Words;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
@@ -33,7 +25,6 @@ import yoru.formats.UnreadableException;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.FactTable.Inserted;
-import yoru.server.platform.YoruSettings;
 
 /** Keeps facts, each once. */
 @Service
@@ -46,7 +37,7 @@ public class FactKeeper {
     private final Echoes echoes;
     private final ErasedPeople erased;
     private final Clock clock;
-    private final Words words;
+    private final Arrivals arrivals;
 
     FactKeeper(
             FactTable facts,
@@ -56,7 +47,7 @@ public class FactKeeper {
             Echoes echoes,
             ErasedPeople erased,
             Clock clock,
-            YoruSettings settings) {
+            Arrivals arrivals) {
         this.facts = facts;
         this.people = people;
         this.journal = journal;
@@ -64,7 +55,7 @@ public class FactKeeper {
         this.echoes = echoes;
         this.erased = erased;
         this.clock = clock;
-        this.words = new Words(settings.zone());
+        this.arrivals = arrivals;
     }
 
     /** What became of an event. */
@@ -110,15 +101,15 @@ public class FactKeeper {
         var read = all.stream().map(said -> read(said.event)).toList();
         waitFor(read);
         var retold = erased.retold(all.stream().map(Said::event).toList(), read);
-        var ones = new ArrayList<One>();
+        var ones = new ArrayList<ComingFact>();
         for (int at = 0; at < all.size(); at++) {
             var said = all.get(at);
             var event = retold.get(at);
-            ones.add(new One(said.origin, event, event.equals(said.event) ? read.get(at) : read(event)));
+            ones.add(new ComingFact(said.origin, event, event.equals(said.event) ? read.get(at) : read(event)));
         }
         var fates = new ArrayList<Keeping>();
-        var together = new ArrayList<One>();
-        for (One one : ones) { // what is to be refused was refused before anything is kept
+        var together = new ArrayList<ComingFact>();
+        for (ComingFact one : ones) { // what is to be refused was refused before anything is kept
             if (one.countsOnThoseBefore()) {
                 fates.addAll(keepTogether(together));
                 together.clear();
@@ -131,40 +122,12 @@ public class FactKeeper {
         return fates;
     }
 
-    /** A fact that comes. */
-    private record One(Origin origin, JsonNode event, Fact fact) {
-
-        private One {
-            if (fact.happening() instanceof Happening.PersonErased && !(origin instanceof Origin.OfOperator)) {
-                throw new UnreadableException(List.of(new Fault("type", "is only said at the desk")));
-            }
-        }
-
-        /** Whether what becomes of it can be another thing after what was said just before it. */
-        private boolean countsOnThoseBefore() {
-            return switch (fact.happening()) {
-                case Happening.OfTag _, Happening.OfList _, Happening.OfPerson _ -> true;
-                case Happening.OfOrder _,
-                        Happening.OfSubscription _,
-                        Happening.OfGrant _,
-                        Happening.OfLevel _,
-                        Happening.OfCourse _,
-                        Happening.AccountMade _,
-                        Happening.Unknown _ -> false;
-            };
-        }
-
-        private Optional<String> thing() {
-            return fact.happening().thing();
-        }
-    }
-
-    private List<Keeping> keepTogether(List<One> all) {
+    private List<Keeping> keepTogether(List<ComingFact> all) {
         var echoed = all.stream().map(this::isEcho).toList();
         var coming = new Coming();
         for (int at = 0; at < all.size(); at++) {
             if (!echoed.get(at)) {
-                coming.add(all.get(at).origin, all.get(at).fact, all.get(at).event);
+                coming.add(all.get(at).origin(), all.get(at).fact(), all.get(at).event());
             }
         }
         if (coming.subjects().isEmpty()) {
@@ -172,66 +135,25 @@ public class FactKeeper {
         }
         Map<FactId, Long> seqs = facts.insertAll(coming.rows(), clock.instant()).stream()
                 .collect(Collectors.toMap(row -> new FactId(row.getSource(), row.getEventId()), Inserted::getSeq));
-        var kept = new LinkedHashMap<One, Long>();
+        var kept = new LinkedHashMap<ComingFact, Long>();
         var fates = new ArrayList<Keeping>();
         for (int at = 0; at < all.size(); at++) {
             var one = all.get(at);
-            Long seq = echoed.get(at) ? null : seqs.remove(one.fact.id());
+            Long seq = echoed.get(at) ? null : seqs.remove(one.fact().id());
             if (seq != null) {
                 kept.put(one, seq);
                 fates.add(Keeping.KEPT);
             } else {
-                fates.add(echoed.get(at) ? Keeping.ECHO : again(one.fact, one.origin.actor(), one.event));
+                fates.add(
+                        echoed.get(at)
+                                ? Keeping.ECHO
+                                : again(one.fact(), one.origin().actor(), one.event()));
             }
         }
         if (!kept.isEmpty()) {
-            follow(kept);
+            arrivals.follow(kept);
         }
         return fates;
-    }
-
-    /** What follows at once from facts that were not known: who is known, the journal, and whoever is told of them. */
-    private void follow(SequencedMap<One, Long> kept) {
-        var seen = new Coming();
-        kept.keySet().forEach(one -> seen.add(one.origin, one.fact, one.event));
-        people.knowAll(seen.people());
-        for (One one : kept.keySet()) {
-            if (one.fact.happening() instanceof Happening.PersonMerged merged) {
-                people.know(merged.into(), nameForWhoHasNone(merged.into(), one.fact.subject()), one.fact.time());
-            }
-        }
-        Map<String, Person> subjects = people.findByKeyIn(seen.subjects()).stream()
-                .collect(Collectors.toMap(Person::key, Function.identity()));
-        var asked = JsonNodeFactory.instance.arrayNode();
-        var lines = new ArrayList<Journal.Line>();
-        kept.forEach((one, seq) -> {
-            var subject = Objects.requireNonNull(subjects.get(one.fact.subject()));
-            ErasedPeople.refuse(subject, one.fact.happening());
-            asked.addObject()
-                    .put("n", lines.size())
-                    .put("subject", subject.key())
-                    .put("thing", one.thing().orElse(null));
-            lines.add(new Journal.Line(
-                    Kind.FACT,
-                    FactWords.title(one.fact),
-                    said(one.fact, subject),
-                    one.origin.actor(),
-                    subject.id(),
-                    seq));
-        });
-        journal.writeAll(lines);
-        Map<Integer, List<Long>> concerned = facts.concernedByEach(asked.toString()).stream()
-                .collect(Collectors.groupingBy(
-                        FactTable.Concerned::getN,
-                        Collectors.mapping(FactTable.Concerned::getPerson, Collectors.toList())));
-        int n = 0;
-        for (var entry : kept.entrySet()) {
-            var one = entry.getKey();
-            var subject = Objects.requireNonNull(subjects.get(one.fact.subject()));
-            events.publishEvent(new FactKept(
-                    entry.getValue(), one.origin, one.fact, subject.id(), concerned.getOrDefault(n, List.of())));
-            n++;
-        }
     }
 
     /** Tells of a fact again whose time has come. */
@@ -301,24 +223,12 @@ public class FactKeeper {
         facts.alone();
     }
 
-    private String said(Fact fact, Person subject) {
-        return Stream.of(subject.name(), FactWords.text(fact, UnaryOperator.identity()), words.day(fact.time()))
-                .filter(part -> !part.isEmpty())
-                .collect(Collectors.joining(" · "));
-    }
-
-    /** Whoever another was joined into is called the same, where nobody told a name: an address that was changed. */
-    private String nameForWhoHasNone(String into, String from) {
-        boolean named = people.findByKey(into).filter(it -> !it.name.isEmpty()).isPresent();
-        return named ? "" : people.findByKey(from).map(it -> it.name).orElse("");
-    }
-
     /** A system that can says itself that it did as Yoru told it; of the others the deliveries know. */
-    private boolean isEcho(One one) {
-        var cause = one.event.path("data").path("cause");
-        return one.origin instanceof Origin.OfSystem it
+    private boolean isEcho(ComingFact one) {
+        var cause = one.event().path("data").path("cause");
+        return one.origin() instanceof Origin.OfSystem it
                 && ((cause.isString() && cause.stringValue().startsWith("yoru-"))
-                        || echoes.isEcho(it.connection(), one.fact));
+                        || echoes.isEcho(it.connection(), one.fact()));
     }
 
     private Keeping again(Fact fact, String actor, JsonNode event) {

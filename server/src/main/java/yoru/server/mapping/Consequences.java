@@ -2,8 +2,12 @@ package yoru.server.mapping;
 
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Consumer;
 import org.springframework.stereotype.Service;
 import yoru.core.impact.Change;
+import yoru.core.impact.Headcount;
 import yoru.core.impact.Impact;
 import yoru.core.rulebook.Rulebook;
 import yoru.formats.RulebookDocument;
@@ -15,6 +19,9 @@ import yoru.server.rulebooks.Rulebooks.Numbered;
 /** Computes what a draft would change, some people at a time, so that it can be watched and given up. */
 @Service
 public class Consequences {
+
+    /** As many as a margin can search through; the figures count everybody, and the list has everybody. */
+    private static final int KEPT_CHANGES = 1_000;
 
     private final Rulebooks rulebooks;
     private final LedgerReader ledger;
@@ -43,16 +50,32 @@ public class Consequences {
 
     Consequence of(Numbered now, Wanted wanted, Progress progress) {
         var after = rulebook(now, wanted);
+        var people = new Headcount();
+        var first = new ArrayList<Change>();
+        var total = new AtomicInteger();
+        forEach(now, after, progress, ofOne -> {
+            people.add(ofOne);
+            total.addAndGet(ofOne.size());
+            ofOne.stream().limit(KEPT_CHANGES - first.size()).forEach(first::add);
+        });
+        return new Consequence(now.rulebook(), after, total.get(), first, people);
+    }
+
+    /** Every change, in the order of people and targets. */
+    void forEach(Wanted wanted, Consumer<Change> each) {
+        var now = rulebooks.overTodaysCatalogue();
+        forEach(now, rulebook(now, wanted), (done, of) -> {}, ofOne -> ofOne.forEach(each));
+    }
+
+    private void forEach(Numbered now, Rulebook after, Progress progress, Consumer<List<Change>> each) {
         var impact = new Impact(now.rulebook(), after);
         var concerned = ledger.concernedBy(impact.concern());
         var asOf = clock.instant();
-        var changes = new ArrayList<Change>();
         ledger.walk(
                 concerned,
                 asOf,
                 done -> progress.done(done, concerned.size()),
-                history -> changes.addAll(impact.over(history, asOf)));
-        return new Consequence(now.rulebook(), after, changes);
+                history -> each.accept(impact.over(history, asOf)));
     }
 
     /** The rulebook that a draft makes, checked like a document from outside. */

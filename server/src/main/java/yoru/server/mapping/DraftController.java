@@ -41,9 +41,6 @@ class DraftController {
 
     private static final Logger LOG = LoggerFactory.getLogger(DraftController.class);
 
-    /** As many as a margin can search through; the figures count everybody, and the list has everybody. */
-    private static final int SHOWN_CHANGES = 1_000;
-
     private final Mapping mapping;
     private final Consequences consequences;
     private final Rulebooks rulebooks;
@@ -155,9 +152,9 @@ class DraftController {
     /** Everybody whom a draft would touch, with windows before and after, as CSV (docs/formats/results.md). */
     @PostMapping(path = "/api/mapping/consequence/list", produces = "text/csv")
     String list(@Valid @RequestBody Draft draft) {
-        return consequences.of(draft.wanted()).changes().stream()
-                .map(ChangeRows::row)
-                .collect(Collectors.joining("", ChangeRows.HEADER, ""));
+        var rows = new StringBuilder(ChangeRows.HEADER);
+        consequences.forEach(draft.wanted(), change -> rows.append(ChangeRows.row(change)));
+        return rows.toString();
     }
 
     /** Reads a rulebook (YAML or JSON) as a draft; publishes nothing. */
@@ -234,7 +231,7 @@ class DraftController {
     }
 
     private DraftConsequence shown(Consequence consequence) {
-        var first = consequence.changes().stream().limit(SHOWN_CHANGES).toList();
+        var first = consequence.first();
         var known = register.people(first.stream().map(Change::person).collect(Collectors.toSet()));
         var people = consequence.people();
         var before = new Explanation(consequence.before(), 0);
@@ -245,7 +242,7 @@ class DraftController {
                 people.of(Kind.SHORTER),
                 people.of(Kind.LONGER),
                 people.of(Kind.OTHERWISE),
-                consequence.changes().size(),
+                consequence.total(),
                 first.stream()
                         .map(change -> shown(
                                 change,
