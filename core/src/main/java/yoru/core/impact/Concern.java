@@ -154,7 +154,8 @@ public record Concern(boolean everybody, Set<Mention> mentions) {
                 touch(new Source.OfTag(tag));
             }
             boolean granted = !courses.isEmpty()
-                    || Stream.of(Sort.TAG, Sort.GROUP, Sort.AREA, Sort.DOWNLOAD, Sort.LIST)
+                    || Stream.of(Sort.values())
+                            .filter(Sort::isOnlyNamed)
                             .anyMatch(sort -> !before.rulebook()
                                     .all(sort)
                                     .equals(after.rulebook().all(sort)));

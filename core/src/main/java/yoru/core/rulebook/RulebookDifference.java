@@ -2,12 +2,10 @@ package yoru.core.rulebook;
 
 import java.time.Period;
 import java.util.ArrayList;
-import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -27,9 +25,6 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
 
     /** What is different is said for each link that it counts for. */
     private static final String IN_ITS_LINKS = "";
-
-    /** What the systems list: which there are and what they are called is theirs. */
-    private static final Set<Sort> NAMES_ONLY = EnumSet.of(Sort.TAG, Sort.GROUP, Sort.AREA, Sort.DOWNLOAD, Sort.LIST);
 
     /** The cells that have to be changed. */
     public List<CellChange> cells() {
@@ -58,7 +53,7 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
         var lines = new ArrayList<String>();
         school(lines);
         for (Sort sort : Sort.values()) {
-            if (!NAMES_ONLY.contains(sort)) {
+            if (!sort.isOnlyNamed()) {
                 changed(lines, sort, thing -> content(thing, periods));
             }
         }

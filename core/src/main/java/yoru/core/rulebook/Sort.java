@@ -48,6 +48,11 @@ public enum Sort {
         };
     }
 
+    /** Whether there is no more to say of a thing of it than its name: the systems list which there are. */
+    public boolean isOnlyNamed() {
+        return type == Named.class;
+    }
+
     Class<? extends Thing> type() {
         return type;
     }

@@ -44,9 +44,9 @@ class Arrivals {
 
     /** @param kept with their numbers, in their order */
     void follow(SequencedMap<ComingFact, Long> kept) {
-        var seen = new Coming();
-        kept.keySet().forEach(one -> seen.add(one.origin(), one.fact(), one.event()));
-        people.knowAll(seen.people());
+        var seen = new Seen();
+        kept.keySet().forEach(one -> seen.in(one.fact(), one.event()));
+        people.knowAll(seen.json());
         for (ComingFact one : kept.keySet()) {
             if (one.fact().happening() instanceof Happening.PersonMerged merged) {
                 people.know(
@@ -55,8 +55,8 @@ class Arrivals {
                         one.fact().time());
             }
         }
-        Map<String, Person> subjects = people.findByKeyIn(seen.subjects()).stream()
-                .collect(Collectors.toMap(Person::key, Function.identity()));
+        Map<String, Person> subjects =
+                people.findByKeyIn(seen.keys()).stream().collect(Collectors.toMap(Person::key, Function.identity()));
         var asked = JsonNodeFactory.instance.arrayNode();
         var lines = new ArrayList<Journal.Line>();
         kept.forEach((one, seq) -> {

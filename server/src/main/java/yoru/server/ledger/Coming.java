@@ -1,9 +1,6 @@
 package yoru.server.ledger;
 
-import java.time.Instant;
-import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.TreeSet;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
@@ -16,21 +13,12 @@ final class Coming {
 
     private final ArrayNode rows = JsonNodeFactory.instance.arrayNode();
     private final Set<String> things = new TreeSet<>();
-    private final Map<String, Seen> seen = new TreeMap<>();
-
-    /** Since when somebody is known, and how they are called. */
-    private record Seen(String name, Instant first) {
-
-        Seen and(Seen other) {
-            return new Seen(
-                    other.name.isEmpty() ? name : other.name, other.first.isBefore(first) ? other.first : first);
-        }
-    }
+    private final Seen seen = new Seen();
 
     void add(Origin origin, Fact fact, JsonNode event) {
         var thing = fact.happening().thing();
         things.add(thing.orElse(fact.subject()));
-        seen.merge(fact.subject(), new Seen(FactKeeper.nameIn(event), fact.time()), Seen::and);
+        seen.in(fact, event);
         var row = rows.addObject()
                 .put("source", fact.id().source())
                 .put("eventId", fact.id().id())
@@ -54,15 +42,8 @@ final class Coming {
         return things;
     }
 
-    Set<String> subjects() {
-        return seen.keySet();
-    }
-
-    /** As {@link PersonTable#knowAll} takes them. */
-    String people() {
-        var people = JsonNodeFactory.instance.arrayNode();
-        seen.forEach((key, it) ->
-                people.addObject().put("key", key).put("name", it.name).put("seen", it.first.toString()));
-        return people.toString();
+    /** Who is seen in them. */
+    Seen seen() {
+        return seen;
     }
 }

@@ -130,7 +130,7 @@ public class FactKeeper {
                 coming.add(all.get(at).origin(), all.get(at).fact(), all.get(at).event());
             }
         }
-        if (coming.subjects().isEmpty()) {
+        if (coming.seen().keys().isEmpty()) {
             return Collections.nCopies(all.size(), Keeping.ECHO);
         }
         Map<FactId, Long> seqs = facts.insertAll(coming.rows(), clock.instant()).stream()

@@ -51,15 +51,15 @@ public class PastFacts {
             }
         }
         facts.allAtATime(Rows.json(coming.things()));
-        erased.refuseClosing(coming.subjects());
+        erased.refuseClosing(coming.seen().keys());
         var text = coming.rows();
         var kept = facts.insertAll(text, clock.instant());
-        people.knowAll(coming.people());
+        people.knowAll(coming.seen().json());
         if (!kept.isEmpty()) {
             events.publishEvent(new FactsKept(
                     kept.getLast().getSeq(),
                     orders,
-                    facts.concernedByAll(Rows.json(coming.subjects()), Rows.json(coming.things()))));
+                    facts.concernedByAll(Rows.json(coming.seen().keys()), Rows.json(coming.things()))));
         }
         return kept.size() == past.size() ? Set.of() : ids(facts.contradicted(text));
     }

@@ -12,7 +12,6 @@ import org.springframework.data.jpa.repository.Lock;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 import org.springframework.data.jpa.repository.QueryHints;
-import tools.jackson.databind.node.JsonNodeFactory;
 
 interface PersonTable extends JpaRepository<Person, Long> {
 
@@ -34,9 +33,7 @@ interface PersonTable extends JpaRepository<Person, Long> {
     void knowAll(String people);
 
     default void know(String key, String name, Instant seen) {
-        var one = JsonNodeFactory.instance.arrayNode();
-        one.addObject().put("key", key).put("name", name).put("seen", seen.toString());
-        knowAll(one.toString());
+        knowAll(new Seen().as(key, name, seen).json());
     }
 
     @Query("select p.key as key, p.name as name from Person p where p.name <> ''")

@@ -123,8 +123,10 @@ public class Rulebooks {
         }
         known.products().forEach(product -> products.putIfAbsent(product.id(), product));
         var next = known.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values()));
-        for (Sort sort : List.of(Sort.TAG, Sort.GROUP, Sort.AREA, Sort.DOWNLOAD, Sort.LIST)) {
-            next = next.with(sort, listed(sort, known));
+        for (Sort sort : Sort.values()) {
+            if (sort.isOnlyNamed()) {
+                next = next.with(sort, listed(sort, known));
+            }
         }
         return next;
     }
