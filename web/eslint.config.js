@@ -5,7 +5,16 @@ import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['dist', 'target', 'node_modules', 'src/api/schema.ts', 'eslint.config.js'] },
+  {
+    ignores: [
+      'dist',
+      'target',
+      'node_modules',
+      'src/api/schema.ts',
+      'src/api/rulebook.ts',
+      'eslint.config.js',
+    ],
+  },
   js.configs.recommended,
   ts.configs.strictTypeChecked,
   { languageOptions: { parserOptions: { projectService: true } } },

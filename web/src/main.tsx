@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import './app.css';
+import './theme.css';
 import { Gate } from './session/Gate';
 import { problemOf } from './api/client';
 import { applyTheme } from './band/theme';

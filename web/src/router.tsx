@@ -7,15 +7,21 @@ import {
   redirect,
   retainSearchParams,
 } from '@tanstack/react-router';
+import * as z from 'zod';
 import { Frame } from './band/Frame';
-import { SHOWN } from './orders/words';
-import { Empty, Fault, Screen } from './ui/parts';
+import { JOURNAL_SEARCH } from './journal/search';
+import { MAPPING_SEARCH } from './mapping/search';
+import { BY_HAND_SEARCH, ORDERS_SEARCH } from './orders/search';
+import { PEOPLE_SEARCH, PERSON_SEARCH } from './people/search';
+import { SEGMENTS_SEARCH } from './segments/search';
+import { SYSTEM_SEARCH } from './systems/search';
+import { DAY, present } from './ui/searchShape';
+import { Empty, Fault, Screen } from './ui/kit';
 
 const root = createRootRoute({
   component: Frame,
   // the as-of date goes along from screen to screen
-  validateSearch: (search: Record<string, unknown>): { at?: string | undefined } =>
-    typeof search['at'] === 'string' ? { at: search['at'] } : {},
+  validateSearch: z.object({ at: DAY }).transform(present),
   search: { middlewares: [retainSearchParams(['at'])] },
   errorComponent: ({ error }) => (
     <Screen>
@@ -80,130 +86,45 @@ const held = createRoute({
   component: lazyRouteComponent(() => import('./held/Held'), 'Held'),
 });
 
-const MAPPING_VIEWS = ['by-source', 'by-target', 'catalogue', 'findings', 'history'] as const;
-
-export type MappingView = (typeof MAPPING_VIEWS)[number];
-
-function isMappingView(text: unknown): text is MappingView {
-  return MAPPING_VIEWS.some((view) => view === text);
-}
-
-export interface MappingSearch {
-  view?: MappingView;
-  product?: string;
-  course?: string;
-  /** Which thing of the catalogue, as a path; `school` for the rules of the school. */
-  thing?: string | undefined;
-}
-
 const mapping = createRoute({
   getParentRoute: () => root,
   path: '/mapping',
-  validateSearch: (search: Record<string, unknown>): MappingSearch => ({
-    ...(isMappingView(search['view']) && { view: search['view'] }),
-    ...(typeof search['product'] === 'string' && { product: search['product'] }),
-    ...(typeof search['course'] === 'string' && { course: search['course'] }),
-    ...(typeof search['thing'] === 'string' && { thing: search['thing'] }),
-  }),
+  validateSearch: MAPPING_SEARCH,
   component: lazyRouteComponent(() => import('./mapping/Mapping'), 'Mapping'),
 });
-
-export const SORTS = ['NEWEST', 'NAME', 'OPEN', 'ENDS'] as const;
-
-export interface PeopleSearch {
-  q?: string | undefined;
-  sort?: (typeof SORTS)[number];
-  page?: number | undefined;
-}
 
 const people = createRoute({
   getParentRoute: () => root,
   path: '/people',
-  validateSearch: (search: Record<string, unknown>): PeopleSearch => {
-    const sort = SORTS.find((known) => known === search['sort']);
-    const page = search['page'];
-    const q = search['q'];
-    return {
-      ...((typeof q === 'string' || typeof q === 'number') && q !== '' && { q: String(q) }),
-      ...(sort !== undefined && { sort }),
-      ...(typeof page === 'number' && page > 0 && { page: Math.floor(page) }),
-    };
-  },
+  validateSearch: PEOPLE_SEARCH,
   component: lazyRouteComponent(() => import('./people/People'), 'People'),
 });
 
 const person = createRoute({
   getParentRoute: () => root,
   path: '/people/$id',
-  validateSearch: (search: Record<string, unknown>): { target?: string } =>
-    typeof search['target'] === 'string' ? { target: search['target'] } : {},
+  validateSearch: PERSON_SEARCH,
   component: lazyRouteComponent(() => import('./people/Person'), 'Person'),
 });
 
 const segments = createRoute({
   getParentRoute: () => root,
   path: '/people/segments',
-  validateSearch: (search: Record<string, unknown>): { segment?: number } =>
-    typeof search['segment'] === 'number' ? { segment: search['segment'] } : {},
+  validateSearch: SEGMENTS_SEARCH,
   component: lazyRouteComponent(() => import('./segments/Segments'), 'Segments'),
 });
-
-export const SHOWN_KINDS = ['all', 'facts', 'troubles', 'operators'] as const;
-
-export interface JournalSearch {
-  /** Of whom alone. */
-  person?: number | undefined;
-  q?: string | undefined;
-  show?: (typeof SHOWN_KINDS)[number];
-}
-
-export const ORDER_SORTS = ['NEWEST', 'TOTAL', 'NAME', 'DUE'] as const;
-
-export interface OrdersSearch {
-  q?: string | undefined;
-  show?: (typeof SHOWN)[number];
-  sort?: (typeof ORDER_SORTS)[number];
-  product?: string | undefined;
-  channel?: 'SHOP' | 'HAND' | undefined;
-  from?: string | undefined;
-  to?: string | undefined;
-  page?: number | undefined;
-}
-
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
-
-function day(text: unknown): string | undefined {
-  return typeof text === 'string' && DAY.test(text) ? text : undefined;
-}
 
 const orders = createRoute({
   getParentRoute: () => root,
   path: '/orders',
-  validateSearch: (search: Record<string, unknown>): OrdersSearch => {
-    const { q, page, product, channel } = search;
-    const show = SHOWN.find((known) => known === search['show']);
-    const sort = ORDER_SORTS.find((known) => known === search['sort']);
-    const from = day(search['from']);
-    const to = day(search['to']);
-    return {
-      ...((typeof q === 'string' || typeof q === 'number') && q !== '' && { q: String(q) }),
-      ...(show !== undefined && { show }),
-      ...(sort !== undefined && { sort }),
-      ...(typeof product === 'string' && { product }),
-      ...((channel === 'SHOP' || channel === 'HAND') && { channel }),
-      ...(from !== undefined && { from }),
-      ...(to !== undefined && { to }),
-      ...(typeof page === 'number' && page > 0 && { page: Math.floor(page) }),
-    };
-  },
+  validateSearch: ORDERS_SEARCH,
   component: lazyRouteComponent(() => import('./orders/Orders'), 'Orders'),
 });
 
 const orderByHand = createRoute({
   getParentRoute: () => root,
   path: '/orders/by-hand',
-  validateSearch: (search: Record<string, unknown>): { person?: string } =>
-    typeof search['person'] === 'string' ? { person: search['person'] } : {},
+  validateSearch: BY_HAND_SEARCH,
   component: lazyRouteComponent(() => import('./orders/ByHand'), 'ByHand'),
 });
 
@@ -228,15 +149,7 @@ const order = createRoute({
 const journal = createRoute({
   getParentRoute: () => root,
   path: '/journal',
-  validateSearch: (search: Record<string, unknown>): JournalSearch => {
-    const show = SHOWN_KINDS.find((known) => known === search['show']);
-    const q = search['q'];
-    return {
-      ...((typeof q === 'string' || typeof q === 'number') && q !== '' && { q: String(q) }),
-      ...(show !== undefined && { show }),
-      ...(typeof search['person'] === 'number' && { person: search['person'] }),
-    };
-  },
+  validateSearch: JOURNAL_SEARCH,
   component: lazyRouteComponent(() => import('./journal/Journal'), 'Journal'),
 });
 
@@ -252,24 +165,10 @@ const addSystem = createRoute({
   component: lazyRouteComponent(() => import('./systems/AddSystem'), 'AddSystem'),
 });
 
-interface SystemSearch {
-  view?: (typeof SYSTEM_VIEWS)[number];
-  /** What alone is looked at, where it is out of step. */
-  target?: string;
-}
-
-export const SYSTEM_VIEWS = ['queue', 'out-of-step', 'matching', 'settings'] as const;
-
 const system = createRoute({
   getParentRoute: () => root,
   path: '/systems/$id',
-  validateSearch: (search: Record<string, unknown>): SystemSearch => {
-    const view = SYSTEM_VIEWS.find((known) => known === search['view']);
-    return {
-      ...(view !== undefined && { view }),
-      ...(typeof search['target'] === 'string' && { target: search['target'] }),
-    };
-  },
+  validateSearch: SYSTEM_SEARCH,
   component: lazyRouteComponent(() => import('./systems/System'), 'System'),
 });
 

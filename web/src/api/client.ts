@@ -5,7 +5,10 @@ import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
 
-export type Problem = Schemas['Problem'];
+export type Problem = Schemas['Problem'] & {
+  /** Which fields it is about (RFC 9457 lets a problem have members of its own). */
+  errors?: { field: string; problem: string }[];
+};
 
 /** Sends the token that the server set (against forged requests), and notes whether the server answers. */
 const carrier: Middleware = {

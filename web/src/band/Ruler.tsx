@@ -6,6 +6,7 @@ import { useSession } from '../session/session';
 import { dayOf, readDay, shownMonth, shownWeekday, startOfDay } from '../ui/dates';
 import { useAsOf } from './asOf';
 import { keyMove } from './keys';
+import './Ruler.css';
 
 const WIDTH = 1232;
 const LINE = 25;

@@ -1,8 +1,8 @@
-import { type ReactNode, type SyntheticEvent } from 'react';
+import type { ReactNode } from 'react';
 import type { Schemas } from '../api/client';
-import { Fault } from '../ui/parts';
 import { useAct, type Sheet } from './useAct';
 import { WhatFollows } from './WhatFollows';
+import { ActForm, Acts, Button, ConfirmButton, Fault, FaultsAtFields } from '../ui/kit';
 
 interface Props {
   title: string;
@@ -14,41 +14,49 @@ interface Props {
   children?: ReactNode;
 }
 
+const NONE: Schemas['Refusal'][] = [];
+
 /** One act in the margin: its form, what would follow, and the button that does it. */
 export function ActPanel({ title, sheet, confirm, onDone, onCancel, children }: Props) {
   const act = useAct(sheet, onDone);
-  const refusals = act.consequence?.refusals ?? [];
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
-    if (act.current && refusals.length === 0) act.act();
-  };
+  const refusals = act.consequence?.refusals ?? NONE;
   return (
-    <form className="act" aria-label={title} onSubmit={submit}>
+    <ActForm
+      className="grid content-start gap-2.5"
+      aria-label={title}
+      onConfirm={() => {
+        if (act.current && refusals.length === 0) act.act();
+      }}
+    >
       <h2>{title}</h2>
-      {children}
-      <h3>What will happen</h3>
-      {sheet === undefined && <p className="soft">Fill this in, and it is said here.</p>}
-      {refusals.map((refusal) => (
-        <p key={refusal.problem} className="warn" role="status">
-          {refusal.problem}
-        </p>
-      ))}
+      <FaultsAtFields
+        problems={refusals}
+        rest={(others) => (
+          <>
+            <h3>What will happen</h3>
+            {sheet === undefined && <p className="text-soft">Fill this in, and it is said here.</p>}
+            {others.map((refusal) => (
+              <p key={refusal.problem} className="text-warning" role="status">
+                {refusal.problem}
+              </p>
+            ))}
+          </>
+        )}
+      >
+        {children}
+      </FaultsAtFields>
       {act.consequence !== undefined && refusals.length === 0 && (
         <WhatFollows consequence={act.consequence} />
       )}
       {act.fault !== null && <Fault error={act.fault} />}
-      <div className="acts">
-        <button
-          type="submit"
-          className="btn btn-primary"
-          disabled={!act.current || act.busy || refusals.length > 0 || sheet === undefined}
-        >
+      <Acts>
+        <ConfirmButton disabled={!act.current || act.busy || refusals.length > 0 || sheet === undefined}>
           {act.busy ? 'Doing it …' : confirm}
-        </button>
-        <button type="button" className="btn" onClick={onCancel}>
+        </ConfirmButton>
+        <Button type="button" onClick={onCancel}>
           Leave it
-        </button>
-      </div>
-    </form>
+        </Button>
+      </Acts>
+    </ActForm>
   );
 }

@@ -1,4 +1,5 @@
 import { PersonFinder, type Somebody } from './PersonFinder';
+import { TextButton } from '../ui/kit';
 
 interface Props {
   label: string;
@@ -12,12 +13,12 @@ interface Props {
 export function PersonChoice({ label, person, onChoose, again = 'somebody else' }: Props) {
   if (person === undefined) return <PersonFinder label={label} onChoose={onChoose} />;
   return (
-    <p className="chosen">
+    <p className="rounded-field border border-line px-3 py-1.5 wrap-anywhere">
       <strong>{person.known ? person.name : person.key}</strong>{' '}
-      <span className="soft">{person.known ? person.key : 'somebody new'}</span>{' '}
-      <button type="button" className="link" onClick={() => onChoose(undefined)}>
+      <span className="text-soft">{person.known ? person.key : 'somebody new'}</span>{' '}
+      <TextButton type="button" onClick={() => onChoose(undefined)}>
         {again}
-      </button>
+      </TextButton>
     </p>
   );
 }

@@ -1,7 +1,7 @@
 import { useDeferredValue, useState } from 'react';
 import { api } from '../api/client';
 import { counted } from '../ui/words';
-import { Finder } from './Finder';
+import { Finder } from '../ui/Finder';
 
 export interface Somebody {
   key: string;
@@ -48,7 +48,7 @@ export function PersonFinder({ label, onChoose }: Props) {
       show={(one) => (
         <>
           <strong>{one.name === '' ? one.key : one.name}</strong>{' '}
-          <span className="soft">
+          <span className="text-soft">
             {one.name === '' || one.name === one.key ? '' : `${one.key} · `}
             {one.more}
           </span>

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
-import { Finder } from './Finder';
+import { Finder } from '../ui/Finder';
 import { matches, useOffer } from './offer';
 
 interface Props {
@@ -27,7 +27,7 @@ export function TargetFinder({ label, placeholder, onChoose }: Props) {
       idOf={(target) => target.target}
       show={(target) => (
         <>
-          <strong>{target.title}</strong> <span className="soft">{target.sort}</span>
+          <strong>{target.title}</strong> <span className="text-soft">{target.sort}</span>
         </>
       )}
       onChoose={onChoose}

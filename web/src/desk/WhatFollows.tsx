@@ -2,6 +2,7 @@ import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
 import { counted } from '../ui/words';
+import { Chain, Step, type Tone } from '../ui/kit';
 
 export type Shown = Pick<Schemas['ActConsequence'], 'people' | 'nothing' | 'seatsGone'>;
 type Change = Schemas['ShownChange'];
@@ -13,49 +14,49 @@ export function WhatFollows({ consequence }: { consequence: Shown }) {
   return (
     <>
       {touched.length === 0 && consequence.seatsGone === 0 && (
-        <ol className="chain">
-          <li className="step step-soft">
+        <Chain>
+          <Step tone="soft">
             <strong>Nothing opens or closes</strong>
             <span>Whatever they have stays as it is.</span>
-          </li>
-        </ol>
+          </Step>
+        </Chain>
       )}
       {touched.map((person) => (
         <div key={person.key}>
           {several && <h3>For {person.name}</h3>}
-          <ol className="chain">
+          <Chain>
             <Changes changes={person.changes} />
-          </ol>
+          </Chain>
         </div>
       ))}
       {consequence.seatsGone > 0 && (
-        <ol className="chain">
-          <li className="step step-bad">
+        <Chain>
+          <Step tone="bad">
             <strong>Can no longer be taken up</strong>
             <span>
               {counted(consequence.seatsGone, 'gift or seat', 'gifts or seats')} that nobody has yet
             </span>
-          </li>
-        </ol>
+          </Step>
+        </Chain>
       )}
       {consequence.nothing.length > 0 && (
-        <ol className="chain">
-          <li className="step step-lamp">
+        <Chain>
+          <Step tone="lamp">
             <strong>Nothing opens for</strong>
             {consequence.nothing.map((line) => (
               <span key={line.product}>
                 {line.product}: {line.why}
               </span>
             ))}
-          </li>
-        </ol>
+          </Step>
+        </Chain>
       )}
       {consequence.people.map(
         (person) =>
           person.letter !== undefined && (
             <div key={person.key}>
               <h3>{several ? `${person.name} will read` : 'They will read'}</h3>
-              <div className="letter">
+              <div className="rounded-box bg-base-200 px-3 py-3 text-[0.9rem] [&_p]:mt-2.5 [&_p]:whitespace-pre-line">
                 <strong>{person.letter.subject}</strong>
                 <p>{person.letter.text}</p>
               </div>
@@ -70,7 +71,7 @@ function opensNow(change: Change): boolean {
   return change.now && change.kind !== 'LOSES';
 }
 
-const GROUPS: { title: string; tone: string; holds: (change: Change) => boolean }[] = [
+const GROUPS: { title: string; tone: Tone; holds: (change: Change) => boolean }[] = [
   {
     title: 'Opens',
     tone: 'good',
@@ -94,15 +95,15 @@ function Changes({ changes }: { changes: Change[] }) {
     const own = coursesFirst(changes.filter(group.holds));
     if (own.length === 0) return null;
     return (
-      <li key={group.title} className={`step step-${group.tone}`}>
+      <Step key={group.title} tone={group.tone}>
         <strong>{group.title}</strong>
         {own.map((change) => (
           <span key={change.target}>
             {change.title} <Detail change={change} />
-            {change.why !== undefined && <span className="soft">{change.why}</span>}
+            {change.why !== undefined && <span className="text-soft">{change.why}</span>}
           </span>
         ))}
-      </li>
+      </Step>
     );
   });
 }
@@ -129,5 +130,5 @@ function Detail({ change }: { change: Change }) {
           : `until ${ending(change.end)}`,
     isMoved && change.endedBefore !== undefined ? `instead of ${ending(change.endedBefore)}` : '',
   ].filter((part) => part !== '');
-  return <span className="soft">{parts.join(', ')}</span>;
+  return <span className="text-soft">{parts.join(', ')}</span>;
 }

@@ -1,4 +1,4 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { useEffect, useState } from 'react';
 import { api, type Schemas } from '../api/client';
 
@@ -8,7 +8,7 @@ const SETTLED_MS = 200;
 
 /** What an act would change, and doing it. An act has one key however often it is sent, so that it is done once. */
 export function useAct(sheet: Sheet | undefined, onDone: (done: Schemas['Done']) => void) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [key, setKey] = useState(() => crypto.randomUUID());
   const text = sheet === undefined ? undefined : JSON.stringify(sheet);
   const [doneText, setDoneText] = useState<string>();
@@ -26,7 +26,7 @@ export function useAct(sheet: Sheet | undefined, onDone: (done: Schemas['Done'])
       setDoneText(text);
       onDone(answer);
     },
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('access'),
   });
   return {
     consequence: settled === undefined ? undefined : consequence.data,

@@ -1,5 +1,5 @@
 import { Link } from '@tanstack/react-router';
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { useState, type SyntheticEvent } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
@@ -8,9 +8,23 @@ import { useSession } from '../session/session';
 import { FileButton } from '../ui/FileButton';
 import { fileBody } from '../ui/files';
 import { shownTime } from '../ui/dates';
-import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { Import } from './Import';
 import { KINDS, STATES, type ImportKind } from './words';
+import {
+  Acts,
+  Button,
+  Fault,
+  Headline,
+  Input,
+  Margin,
+  Row,
+  RowActs,
+  Rows,
+  RowWords,
+  Screen,
+  TextButton,
+  Waiting,
+} from '../ui/kit';
 
 /** What goes out as files and feeds, and what of the past is brought in. */
 export function Exchange() {
@@ -25,10 +39,10 @@ export function Exchange() {
         </Margin>
       }
     >
-      <div className="headline">
+      <Headline>
         <h1>In and out</h1>
         <p>files of the past in, files and calendars out</p>
-      </div>
+      </Headline>
       {may.setUp ? (
         open === undefined ? (
           <>
@@ -39,17 +53,17 @@ export function Exchange() {
           <Import key={open} id={open} onClose={() => setOpen(undefined)} />
         )
       ) : (
-        <p className="soft">What is brought in is up to owners and operators.</p>
+        <p className="text-soft">What is brought in is up to owners and operators.</p>
       )}
     </Screen>
   );
 }
 
 function BringIn({ onOpen }: { onOpen: (id: number) => void }) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const settle = {
     onSuccess: (made: Schemas['ShownImport']) => onOpen(made.id),
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('imports'),
   };
   const upload = api.useMutation('post', '/api/imports', settle);
   const send = (kind: ImportKind) => (file: File) => {
@@ -64,27 +78,27 @@ function BringIn({ onOpen }: { onOpen: (id: number) => void }) {
   return (
     <section>
       <h2>Bring in</h2>
-      <ul className="rows">
+      <Rows>
         {KINDS.map(({ kind, title, text, accept }) => (
-          <li key={kind} className="row">
-            <div className="row-words">
+          <Row key={kind}>
+            <RowWords>
               <strong>{title}</strong>
               <span>{text}</span>
-            </div>
-            <div className="row-acts">
+            </RowWords>
+            <RowActs>
               <FileButton
                 label="Choose a file"
                 accept={accept}
                 disabled={upload.isPending}
                 onFile={send(kind)}
               />
-            </div>
-          </li>
+            </RowActs>
+          </Row>
         ))}
-      </ul>
+      </Rows>
       {upload.isPending && <Waiting what="the file" />}
       {upload.error !== null && <Fault error={upload.error} />}
-      <p className="soft">
+      <p className="text-soft">
         Nothing becomes a fact before you have seen what each row will come to. The same file again changes
         nothing.
       </p>
@@ -100,24 +114,22 @@ function Latest({ onOpen }: { onOpen: (id: number) => void }) {
   return (
     <section>
       <h2>Brought in lately</h2>
-      <ul className="rows" aria-label="Imports">
+      <Rows aria-label="Imports">
         {imports.data.map((one) => (
-          <li key={one.id} className="row">
-            <div className="row-words">
+          <Row key={one.id}>
+            <RowWords>
               <strong>{one.name}</strong>
               <span>
                 {KINDS.find((kind) => kind.kind === one.kind)?.title} · {one.total - one.left} of {one.total}{' '}
                 rows, {STATES[one.state]} · {one.madeBy} · {shownTime(one.madeAt, zone)}
               </span>
-            </div>
-            <div className="row-acts">
-              <button className="btn" onClick={() => onOpen(one.id)}>
-                Look
-              </button>
-            </div>
-          </li>
+            </RowWords>
+            <RowActs>
+              <Button onClick={() => onOpen(one.id)}>Look</Button>
+            </RowActs>
+          </Row>
         ))}
-      </ul>
+      </Rows>
     </section>
   );
 }
@@ -137,17 +149,17 @@ function TakeOut() {
   return (
     <section>
       <h2>Take out</h2>
-      <ul className="plain take-out">
+      <ul className="mt-1 mb-2.5 grid gap-1.5">
         {files.map((file) => (
           <li key={file.href}>
             <a href={file.href} download>
               {file.title}
             </a>{' '}
-            <span className="soft">{file.text}</span>
+            <span className="text-soft">{file.text}</span>
           </li>
         ))}
         <li>
-          <Link to="/orders">Orders</Link> <span className="soft">CSV of what is shown there</span>
+          <Link to="/orders">Orders</Link> <span className="text-soft">CSV of what is shown there</span>
         </li>
       </ul>
     </section>
@@ -156,10 +168,10 @@ function TakeOut() {
 
 function Feeds() {
   const { zone } = useSession();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const feeds = api.useQuery('get', '/api/feeds');
   const [name, setName] = useState('');
-  const settle = { onSettled: () => queries.invalidateQueries() };
+  const settle = { onSettled: () => touch('feeds') };
   const make = api.useMutation('post', '/api/feeds', { ...settle, onSuccess: () => setName('') });
   const revoke = api.useMutation('delete', '/api/feeds/{id}', settle);
   const made = feeds.data?.some((feed) => feed.id === make.data?.id) === true ? make.data : undefined;
@@ -171,44 +183,40 @@ function Feeds() {
   return (
     <section>
       <h2>Calendars of endings</h2>
-      <p className="soft">
+      <p className="text-soft">
         Read by any calendar program under a secret address. Whoever has the address sees names.
       </p>
-      <ul className="plain take-out">
+      <ul className="mt-1 mb-2.5 grid gap-1.5">
         {feeds.data?.map((feed) => (
           <li key={feed.id}>
             <strong>{feed.name}</strong>{' '}
-            <span className="soft">
+            <span className="text-soft">
               {feed.readAt === undefined ? 'not read yet' : `read ${shownTime(feed.readAt, zone)}`}
             </span>{' '}
-            <button
-              className="link"
+            <TextButton
               disabled={revoke.isPending}
               onClick={() => revoke.mutate({ params: { path: { id: feed.id } } })}
             >
               Take back
-            </button>
+            </TextButton>
           </li>
         ))}
       </ul>
       {made?.address !== undefined && (
-        <p className="secret" role="status">
+        <p className="wrap-anywhere" role="status">
           Its address, shown this once: <code>{made.address}</code>
         </p>
       )}
-      <form className="acts acts-line" aria-label="A new calendar" onSubmit={submit}>
-        <input
-          className="input"
+      <Acts as="form" className="items-center" aria-label="A new calendar" onSubmit={submit}>
+        <Input
           aria-label="For whom the calendar is"
           placeholder="For whom?"
           value={name}
           maxLength={100}
           onChange={(event) => setName(event.target.value)}
         />
-        <button className="btn" disabled={name.trim() === '' || make.isPending}>
-          Make one
-        </button>
-      </form>
+        <Button disabled={name.trim() === '' || make.isPending}>Make one</Button>
+      </Acts>
       {fault !== null && <Fault error={fault} />}
     </section>
   );

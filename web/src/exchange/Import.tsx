@@ -1,10 +1,10 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { useEffect, useState } from 'react';
 import { api, type Schemas } from '../api/client';
-import { Fault, Waiting } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
 import { KINDS, STATES } from './words';
+import { Acts, Button, buttonLook, Fault, Panel, Progress, Select, Table, Waiting } from '../ui/kit';
 
 type Shown = Schemas['ShownImport'];
 type Matching = Schemas['ImportMatching'];
@@ -18,40 +18,40 @@ const DATES: Record<Matching['dates'], string> = {
 
 /** One table: its columns matched, what each row will come to, and how far it is. */
 export function Import({ id, onClose }: { id: number; onClose: () => void }) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const about = { params: { path: { id } } };
   const one = api.useQuery('get', '/api/imports/{id}', about, {
     refetchInterval: (query) => (query.state.data?.state === 'RUNNING' ? 1_000 : false),
   });
   const remove = api.useMutation('delete', '/api/imports/{id}', {
     onSuccess: onClose,
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('imports'),
   });
   const data = one.data;
   const fault = one.error ?? remove.error;
   return (
-    <article className="import">
-      <div className="acts acts-line">
-        <button className="btn btn-sm" onClick={onClose}>
+    <article className="grid gap-3.5">
+      <Acts className="items-center">
+        <Button small onClick={onClose}>
           All imports
-        </button>
+        </Button>
         {data !== undefined && data.state !== 'RUNNING' && (
-          <button className="btn btn-sm" disabled={remove.isPending} onClick={() => remove.mutate(about)}>
+          <Button small disabled={remove.isPending} onClick={() => remove.mutate(about)}>
             Throw the table away
-          </button>
+          </Button>
         )}
-      </div>
+      </Acts>
       {fault !== null && <Fault error={fault} />}
       {data === undefined && one.error === null && <Waiting what="the table" />}
       {data !== undefined && (
         <>
           <h2>
             {data.name}{' '}
-            <span className="soft">
+            <span className="text-soft">
               {KINDS.find((kind) => kind.kind === data.kind)?.title}, {counted(data.total, 'row', 'rows')}
             </span>
           </h2>
-          {data.state === 'MATCHING' ? <Match job={data} /> : <Progress job={data} />}
+          {data.state === 'MATCHING' ? <Match job={data} /> : <HowFar job={data} />}
         </>
       )}
     </article>
@@ -59,13 +59,13 @@ export function Import({ id, onClose }: { id: number; onClose: () => void }) {
 }
 
 function Match({ job }: { job: Shown }) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [matching, setMatching] = useState<Matching>(job.matching);
   const [settled, still] = useSettled(matching, 300);
   const about = { params: { path: { id: job.id } } };
   const look = api.useMutation('put', '/api/imports/{id}/matching');
   const start = api.useMutation('post', '/api/imports/{id}/start', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('imports'),
   });
   const { mutate } = look;
   const text = JSON.stringify(settled);
@@ -82,8 +82,8 @@ function Match({ job }: { job: Shown }) {
   };
   return (
     <>
-      <section className="import">
-        <table className="list import-columns">
+      <section className="grid gap-3.5">
+        <Table>
           <thead>
             <tr>
               <th scope="col">What it is</th>
@@ -98,11 +98,10 @@ function Match({ job }: { job: Shown }) {
               return (
                 <tr key={field}>
                   <td>
-                    {title} {required && <span className="soft">needed</span>}
+                    {title} {required && <span className="text-soft">needed</span>}
                   </td>
                   <td>
-                    <select
-                      className="select"
+                    <Select
                       aria-label={`Column of: ${title}`}
                       value={column}
                       onChange={(event) => put(field, event.target.value)}
@@ -113,9 +112,9 @@ function Match({ job }: { job: Shown }) {
                           {name}
                         </option>
                       ))}
-                    </select>
+                    </Select>
                   </td>
-                  <td className="soft">
+                  <td className="text-soft">
                     {at < 0
                       ? ''
                       : job.sample
@@ -128,11 +127,10 @@ function Match({ job }: { job: Shown }) {
               );
             })}
           </tbody>
-        </table>
-        <label className="acts acts-line">
+        </Table>
+        <Acts as="label" className="items-center">
           <span>Days are written as</span>
-          <select
-            className="select"
+          <Select
             value={matching.dates}
             onChange={(event) => setMatching({ ...matching, dates: event.target.value as Matching['dates'] })}
           >
@@ -141,10 +139,10 @@ function Match({ job }: { job: Shown }) {
                 {words}
               </option>
             ))}
-          </select>
-        </label>
+          </Select>
+        </Acts>
         {job.kind === 'ORDERS' && matching.columns.PAID === undefined && (
-          <p className="soft">
+          <p className="text-soft">
             No column says whether they were paid: all of them count as paid when placed.
           </p>
         )}
@@ -152,15 +150,15 @@ function Match({ job }: { job: Shown }) {
       {(look.error ?? start.error) !== null && <Fault error={look.error ?? start.error} />}
       {current === undefined && look.error === null && <Waiting what="what each row comes to" />}
       {current !== undefined && <Preview preview={current} />}
-      <div className="acts">
-        <button
-          className="btn btn-primary"
+      <Acts>
+        <Button
+          kind="main"
           disabled={current === undefined || current.taken === 0 || start.isPending}
           onClick={() => start.mutate(about)}
         >
           {current === undefined ? 'Bring in' : `Bring ${counted(current.taken, 'row', 'rows')} in`}
-        </button>
-      </div>
+        </Button>
+      </Acts>
     </>
   );
 }
@@ -173,7 +171,7 @@ const FATES: Record<Schemas['RowFate']['fate'], string> = {
 
 function Preview({ preview }: { preview: Schemas['ImportPreview'] }) {
   if (preview.missing.length > 0) {
-    return <p className="warn">Some columns that are needed are not matched yet.</p>;
+    return <p className="text-warning">Some columns that are needed are not matched yet.</p>;
   }
   return (
     <section>
@@ -182,10 +180,10 @@ function Preview({ preview }: { preview: Schemas['ImportPreview'] }) {
         {counted(preview.taken, 'row is', 'rows are')} brought in, {preview.known} known already,{' '}
         {preview.faulty} not taken because something is wrong.
       </p>
-      <table className="list import-fates">
+      <Table>
         <thead>
           <tr>
-            <th scope="col" className="number">
+            <th scope="col" className="text-right whitespace-nowrap">
               Row
             </th>
             <th scope="col">Who</th>
@@ -195,7 +193,7 @@ function Preview({ preview }: { preview: Schemas['ImportPreview'] }) {
         <tbody>
           {preview.rows.map((row) => (
             <tr key={row.row}>
-              <td className="number">{row.row}</td>
+              <td className="text-right whitespace-nowrap">{row.row}</td>
               <td>{row.person}</td>
               <td>
                 {FATES[row.fate]}
@@ -204,56 +202,51 @@ function Preview({ preview }: { preview: Schemas['ImportPreview'] }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {preview.entries > preview.rows.length && (
-        <p className="soft">and {preview.entries - preview.rows.length} more</p>
+        <p className="text-soft">and {preview.entries - preview.rows.length} more</p>
       )}
     </section>
   );
 }
 
-function Progress({ job }: { job: Shown }) {
-  const queries = useQueryClient();
-  const settle = { onSettled: () => queries.invalidateQueries() };
+function HowFar({ job }: { job: Shown }) {
+  const touch = useTouch();
+  const settle = { onSettled: () => touch('imports') };
   const stop = api.useMutation('post', '/api/imports/{id}/stop', settle);
   const start = api.useMutation('post', '/api/imports/{id}/start', settle);
   const about = { params: { path: { id: job.id } } };
   const fault = stop.error ?? start.error;
   return (
-    <section className="rules">
+    <Panel>
       <p role="status">
         <strong>{STATES[job.state]}</strong>: {job.total - job.left} of {job.total} rows
       </p>
-      <progress
-        className="progress"
-        max={job.total}
-        value={job.total - job.left}
-        aria-label="How far it is"
-      />
+      <Progress label="How far it is" done={job.total - job.left} of={job.total} />
       <p>
         {job.taken} brought in, {job.known} known already, {job.faulty} not taken.
       </p>
       {fault !== null && <Fault error={fault} />}
-      <div className="acts">
+      <Acts>
         {job.state === 'RUNNING' && (
-          <button className="btn" disabled={stop.isPending} onClick={() => stop.mutate(about)}>
+          <Button disabled={stop.isPending} onClick={() => stop.mutate(about)}>
             Stop it here
-          </button>
+          </Button>
         )}
         {job.state === 'STOPPED' && (
-          <button className="btn btn-primary" disabled={start.isPending} onClick={() => start.mutate(about)}>
+          <Button kind="main" disabled={start.isPending} onClick={() => start.mutate(about)}>
             Go on
-          </button>
+          </Button>
         )}
         {job.faulty > 0 && (
-          <a className="btn" href={`/api/imports/${job.id}/faulty.csv`} download>
+          <a className={buttonLook()} href={`/api/imports/${job.id}/faulty.csv`} download>
             {counted(job.faulty, 'row', 'rows')} to mend
           </a>
         )}
-      </div>
+      </Acts>
       {job.state === 'RUNNING' && (
-        <p className="soft">It goes on when you leave this page, and after a server was started anew.</p>
+        <p className="text-soft">It goes on when you leave this page, and after a server was started anew.</p>
       )}
-    </section>
+    </Panel>
   );
 }

@@ -1,12 +1,27 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { WhatFollows } from '../desk/WhatFollows';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
-import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
+import {
+  Acts,
+  Button,
+  Check,
+  Checkbox,
+  Empty,
+  Fault,
+  Headline,
+  Margin,
+  Row,
+  Rows,
+  RowWords,
+  Screen,
+  TextButton,
+  Waiting,
+} from '../ui/kit';
 
 type Case = Schemas['HeldCase'];
 
@@ -34,7 +49,7 @@ export function Held() {
           {shown === undefined ? (
             <section>
               <h2>What is held</h2>
-              <p className="soft">
+              <p className="text-soft">
                 An order by a guest, or a tag of somebody nobody has heard of, where the school&rsquo;s
                 policies say that it waits.
               </p>
@@ -45,10 +60,10 @@ export function Held() {
         </Margin>
       }
     >
-      <div className="headline">
+      <Headline>
         <h1>Held</h1>
         {data !== undefined && data.count > 0 && <p>{counted(data.count, 'waits', 'wait')} for somebody</p>}
-      </div>
+      </Headline>
       {held.error !== null && <Fault error={held.error} />}
       {data === undefined && held.error === null && <Waiting what="what is held" />}
       {data?.count === 0 && (
@@ -59,20 +74,18 @@ export function Held() {
       {cases.length > 0 && (
         <>
           {may.act && (
-            <div className="acts acts-line held-acts">
-              <label className="check">
-                <input
-                  type="checkbox"
-                  className="checkbox"
+            <Acts className="items-center mb-3">
+              <Check>
+                <Checkbox
                   checked={all}
                   onChange={() => setPicked(all ? new Set() : new Set(cases.map((one) => one.about)))}
                 />
                 {all ? 'All of them' : `${chosen.length} of ${cases.length}`}
-              </label>
+              </Check>
               <Decide about={chosen.map((one) => one.about)} onDone={() => setPicked(new Set())} />
-            </div>
+            </Acts>
           )}
-          <ul className="rows" aria-label="Held">
+          <Rows aria-label="Held">
             {cases.map((one) => (
               <CaseRow
                 key={one.about}
@@ -92,9 +105,9 @@ export function Held() {
                 }
               />
             ))}
-          </ul>
+          </Rows>
           {data !== undefined && data.count > cases.length && (
-            <p className="soft">and {data.count - cases.length} more, shown when these are decided</p>
+            <p className="text-soft">and {data.count - cases.length} more, shown when these are decided</p>
           )}
         </>
       )}
@@ -114,21 +127,15 @@ interface RowProps {
 function CaseRow({ one, looked, onLook, picked, onPick }: RowProps) {
   const { zone } = useSession();
   return (
-    <li className={looked ? 'row row-looked' : 'row'}>
+    <Row className={looked ? 'shadow-[inset_3px_0_0_var(--color-primary)]' : ''}>
       {onPick !== undefined && (
-        <input
-          type="checkbox"
-          className="checkbox"
-          aria-label={`Choose ${one.name}`}
-          checked={picked}
-          onChange={onPick}
-        />
+        <Checkbox aria-label={`Choose ${one.name}`} checked={picked} onChange={onPick} />
       )}
-      <div className="row-words">
+      <RowWords>
         <strong>
-          <button className="link" aria-pressed={looked} onClick={onLook}>
+          <TextButton aria-pressed={looked} onClick={onLook}>
             {one.name}
-          </button>
+          </TextButton>
         </strong>
         <span>
           {one.name !== one.person && `${one.person} · `}
@@ -136,8 +143,8 @@ function CaseRow({ one, looked, onLook, picked, onPick }: RowProps) {
           {one.known && '; has become known since'}
         </span>
         <span>{told(one.reports, zone)}</span>
-      </div>
-    </li>
+      </RowWords>
+    </Row>
   );
 }
 
@@ -156,14 +163,14 @@ function told(reports: Case['reports'], zone: string): string {
 }
 
 function Decide({ about, onDone }: { about: string[]; onDone: () => void }) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [sure, setSure] = useState(false);
   const settle = {
     onSuccess: () => {
       setSure(false);
       onDone();
     },
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('access'),
   };
   const release = api.useMutation('post', '/api/held/release', settle);
   const leaveOut = api.useMutation('post', '/api/held/leave-out', settle);
@@ -178,25 +185,25 @@ function Decide({ about, onDone }: { about: string[]; onDone: () => void }) {
             {many === 1 ? 'It never becomes a fact' : `These ${many} never become facts`}, nor what is still
             said about {many === 1 ? 'it' : 'them'}.
           </span>
-          <button className="btn" disabled={busy} onClick={() => leaveOut.mutate({ body: { about } })}>
+          <Button disabled={busy} onClick={() => leaveOut.mutate({ body: { about } })}>
             Leave out {many}
-          </button>
-          <button className="btn" disabled={busy} onClick={() => setSure(false)}>
+          </Button>
+          <Button disabled={busy} onClick={() => setSure(false)}>
             Leave it
-          </button>
+          </Button>
         </>
       ) : (
         <>
-          <button
-            className="btn btn-primary"
+          <Button
+            kind="main"
             disabled={busy || many === 0}
             onClick={() => release.mutate({ body: { about } })}
           >
             {release.isPending ? 'Letting in …' : many === 0 ? 'Let in' : `Let in ${many}`}
-          </button>
-          <button className="btn" disabled={busy || many === 0} onClick={() => setSure(true)}>
+          </Button>
+          <Button disabled={busy || many === 0} onClick={() => setSure(true)}>
             Leave out …
-          </button>
+          </Button>
         </>
       )}
       {fault !== null && <Fault error={fault} />}
@@ -215,7 +222,7 @@ function Follows({ one }: { one: Case }) {
       {consequence.data !== undefined && (
         <WhatFollows consequence={{ people: consequence.data, nothing: [], seatsGone: 0 }} />
       )}
-      <p className="soft">It counts from when it happened, as if it had never waited.</p>
+      <p className="text-soft">It counts from when it happened, as if it had never waited.</p>
     </section>
   );
 }

@@ -2,11 +2,22 @@ import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
-import { SHOWN_KINDS, type JournalSearch } from '../router';
+import { SHOWN_KINDS, type JournalSearch } from './search';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
-import { Empty, Fault, Screen, Waiting } from '../ui/parts';
 import { SearchField } from '../ui/SearchField';
+import {
+  Button,
+  Empty,
+  Fault,
+  Headline,
+  INK,
+  Screen,
+  TextButton,
+  type Tone,
+  Views,
+  Waiting,
+} from '../ui/kit';
 
 type Line = Schemas['JournalLine'];
 type Show = NonNullable<JournalSearch['show']>;
@@ -18,7 +29,7 @@ const FILTERS: Record<Show, { title: string; kinds: Line['kind'][] }> = {
   operators: { title: 'What we did', kinds: ['PUBLISHED', 'OPERATOR'] },
 };
 
-const KINDS: Record<Line['kind'], { word: string; tone: string }> = {
+const KINDS: Record<Line['kind'], { word: string; tone: Tone }> = {
   FACT: { word: 'fact', tone: 'lamp' },
   WARNING: { word: 'warning', tone: 'warn' },
   REFUSED: { word: 'turned away', tone: 'bad' },
@@ -39,22 +50,22 @@ export function Journal() {
     void navigate({ search: (previous) => ({ ...previous, ...next }), replace: true });
   return (
     <Screen>
-      <div className="headline">
+      <Headline>
         <h1>Journal</h1>
-        <div className="views" role="group" aria-label="What is shown">
+        <Views as="div" role="group" aria-label="What is shown">
           {SHOWN_KINDS.map((one) => (
             <button key={one} aria-pressed={one === show} onClick={() => change({ show: one })}>
               {FILTERS[one].title}
             </button>
           ))}
-        </div>
+        </Views>
         <SearchField
           label="Find in the journal"
           placeholder="Order, name, product"
           value={q}
           onChange={(words) => change({ q: words })}
         />
-      </div>
+      </Headline>
       {/* begun anew for each filter */}
       {person !== undefined && <OnlyOf person={person} onAll={() => change({ person: undefined })} />}
       <Lines
@@ -81,10 +92,7 @@ function OnlyOf({ person, onAll }: { person: number; onAll: () => void }) {
       <Link to="/people/$id" params={{ id: String(person) }}>
         {found.data?.name ?? 'one person'}
       </Link>
-      .{' '}
-      <button className="link" onClick={onAll}>
-        Of everybody
-      </button>
+      . <TextButton onClick={onAll}>Of everybody</TextButton>
     </p>
   );
 }
@@ -107,7 +115,7 @@ function Lines({ filter }: { filter: Filter }) {
   const last = end ?? first.data.at(-1)?.id;
   return (
     <>
-      <ol className="journal">
+      <ol className="divide-y divide-line">
         {first.data.map((line) => (
           <Entry key={line.id} line={line} />
         ))}
@@ -116,9 +124,9 @@ function Lines({ filter }: { filter: Filter }) {
         ))}
       </ol>
       {last !== undefined && last > 0 && (
-        <button className="btn" onClick={() => setOlder([...older, last])} disabled={older.includes(last)}>
+        <Button className="mt-3.5" onClick={() => setOlder([...older, last])} disabled={older.includes(last)}>
           Further back
-        </button>
+        </Button>
       )}
     </>
   );
@@ -163,9 +171,13 @@ function useLines({ kinds, words, until, person }: Filter, before: number | unde
 function Entry({ line }: { line: Line }) {
   const { zone } = useSession();
   return (
-    <li>
-      <time dateTime={line.at}>{shownTime(line.at, zone)}</time>
-      <span className={`kind kind-${KINDS[line.kind].tone}`}>{KINDS[line.kind].word}</span>
+    <li className="grid gap-x-2.5 py-2 md:grid-cols-[11rem_7rem_1fr]">
+      <time className="pt-0.5 font-code text-2xs text-soft" dateTime={line.at}>
+        {shownTime(line.at, zone)}
+      </time>
+      <span className={`text-[0.9rem] font-semibold ${INK[KINDS[line.kind].tone]}`}>
+        {KINDS[line.kind].word}
+      </span>
       <div>
         <p>
           <strong>
@@ -178,13 +190,13 @@ function Entry({ line }: { line: Line }) {
             )}
           </strong>{' '}
           {line.text}
-          {line.actor !== undefined && <span className="soft"> · {line.actor}</span>}
+          {line.actor !== undefined && <span className="text-soft"> · {line.actor}</span>}
         </p>
         {line.followed.length > 0 && (
-          <ul className="followed">
+          <ul className="mt-1 border-l-2 border-line pl-3.5 text-[0.93rem]">
             {line.followed.map((after) => (
-              <li key={after.id} className={KINDS[after.kind].tone}>
-                {after.title} <span className="soft">{after.text}</span>
+              <li key={after.id} className={INK[KINDS[after.kind].tone]}>
+                {after.title} <span className="text-soft">{after.text}</span>
               </li>
             ))}
           </ul>

@@ -1,6 +1,5 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useMemo, useState } from 'react';
-import { Empty, Screen } from '../ui/parts';
 import { counted } from '../ui/words';
 import { cellOf, effectiveCells, isEmpty, type CellKey, type Draft } from './draft';
 import { DraftMargin, type SetThings, type Shared } from './DraftMargin';
@@ -10,6 +9,7 @@ import { SchoolRules } from './SchoolRules';
 import type { Terms } from './terms';
 import { ThingPage } from './ThingPage';
 import { all, SORT_WORDS, SORTS, type Named, type Sort, type Things } from './things';
+import { Acts, Button, buttonLook, Empty, Headline, Input, Screen } from '../ui/kit';
 
 /** What there is to map, thing by thing, and the rules of the school. Changes go into the same draft. */
 export function Catalogue({ headline, ...shared }: Shared) {
@@ -19,14 +19,14 @@ export function Catalogue({ headline, ...shared }: Shared) {
     change({ act: 'set', things: changes, published: now, version: grid.version });
   return (
     <Screen margin={<DraftMargin {...shared} />}>
-      <div className="headline">
+      <Headline>
         {headline}
         {!isEmpty(draft) && draft.undo.length > 0 && (
-          <button className="btn btn-sm" onClick={() => change({ act: 'undo' })}>
+          <Button small onClick={() => change({ act: 'undo' })}>
             Undo
-          </button>
+          </Button>
         )}
-      </div>
+      </Headline>
       {thing === undefined ? (
         <All {...shared} set={set} />
       ) : thing === 'school' ? (
@@ -54,16 +54,20 @@ function All(props: Inside) {
   const groups = SORTS.map((sort) => ({ sort, found: named(things, draft, sort, looked) }));
   return (
     <>
-      <div className="acts acts-line catalogue-acts">
-        <input
+      <Acts className="items-center mb-3">
+        <Input
+          className="w-44"
           type="search"
-          className="input"
           aria-label="Filter the catalogue"
           placeholder="Filter"
           value={words}
           onChange={(event) => setWords(event.target.value)}
         />
-        <Link className="btn btn-sm" to="/mapping" search={{ view: 'catalogue', thing: 'school' }}>
+        <Link
+          className={buttonLook({ small: true })}
+          to="/mapping"
+          search={{ view: 'catalogue', thing: 'school' }}
+        >
           Rules of the school
         </Link>
         <NewThing
@@ -74,7 +78,7 @@ function All(props: Inside) {
             void navigate({ search: { view: 'catalogue', thing: path } });
           }}
         />
-      </div>
+      </Acts>
       <FromRows onTake={set} things={things} />
       {groups.every(({ found }) => found.length === 0) && (
         <Empty title={looked === '' ? 'The catalogue is empty yet.' : 'Nothing is called that.'}>
@@ -84,11 +88,11 @@ function All(props: Inside) {
       {groups.map(
         ({ sort, found }) =>
           found.length > 0 && (
-            <section key={sort} className="findings">
+            <section key={sort} className="mb-5">
               <h2>
-                {SORT_WORDS[sort].many} <span className="soft">{found.length}</span>
+                {SORT_WORDS[sort].many} <span className="text-soft">{found.length}</span>
               </h2>
-              <ul className="catalogue">
+              <ul className="gap-0 rounded-box border border-line bg-base-100 md:columns-2 2xl:columns-3">
                 {found.map((thing) => (
                   <Row
                     key={thing.id}
@@ -148,14 +152,18 @@ function Row({ sort, thing, changed, listed, opens, opened, used }: RowProps) {
     opened > 0 && counted(opened, 'way in', 'ways in'),
   ].filter(Boolean);
   return (
-    <li>
-      <Link to="/mapping" search={{ view: 'catalogue', thing: path }}>
+    <li className="grid break-inside-avoid grid-cols-[minmax(0,1fr)_auto] gap-x-2.5 px-3.5 py-1.5">
+      <Link
+        to="/mapping"
+        search={{ view: 'catalogue', thing: path }}
+        className="font-semibold no-underline hover:underline"
+      >
         {thing.title ?? thing.id}
       </Link>
-      <code>{thing.id}</code>
-      <span className="soft">{facts.join(' · ')}</span>
-      {changed && <span className="warn">draft</span>}
-      {listed === false && <span className="warn">in no system</span>}
+      <code className="self-center text-soft wrap-anywhere">{thing.id}</code>
+      <span className="text-soft">{facts.join(' · ')}</span>
+      {changed && <span className="justify-self-end text-warning">draft</span>}
+      {listed === false && <span className="justify-self-end text-warning">in no system</span>}
     </li>
   );
 }

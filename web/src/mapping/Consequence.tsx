@@ -1,10 +1,9 @@
 import { Link } from '@tanstack/react-router';
-import { useState, type SubmitEvent } from 'react';
+import { useState } from 'react';
 import { api, problemOf, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { saveFile } from '../ui/files';
-import { Fault } from '../ui/parts';
 import { counted } from '../ui/words';
 import { asDraft, cellOf, isEmpty, realChanges, realThings, size, type Change, type Draft } from './draft';
 import { DraftFindings } from './DraftFindings';
@@ -15,6 +14,18 @@ import { inWords } from './terms';
 import { nameOfThing } from './things';
 import { useConsequence, type Watched } from './useConsequence';
 import { Who } from './Who';
+import {
+  ActForm,
+  Acts,
+  Button,
+  ConfirmButton,
+  Fault,
+  Field,
+  Progress,
+  Stat,
+  TextButton,
+  type Tone,
+} from '../ui/kit';
 
 /** So many changes are listed before the figures of publishing. */
 const AT_A_GLANCE = 6;
@@ -34,7 +45,7 @@ export function Consequence(props: Props) {
   const { draft, grid } = props;
   if (isEmpty(draft)) {
     return (
-      <section className="quiet">
+      <section className="[&>p]:mt-2 [&>p]:text-soft">
         <h2>If you publish</h2>
         <p>
           Nothing is changed yet. Open or close a cell, and here you see who gains and who loses, before
@@ -60,9 +71,11 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
   const { data: consequence, counting } = watched;
   return (
     <section>
-      <div className="margin-head">
+      <div className="mb-2.5 flex items-baseline justify-between gap-3 [&>h2]:m-0">
         <h2>If you publish this draft</h2>
-        <span className="soft">{counting ? 'counting …' : counted(size(draft), 'change', 'changes')}</span>
+        <span className="text-soft">
+          {counting ? 'counting …' : counted(size(draft), 'change', 'changes')}
+        </span>
       </div>
       <Going watched={watched} />
       {watched.error !== null && <Fault error={watched.error} />}
@@ -88,24 +101,22 @@ function Going({ watched }: { watched: Watched }) {
   const { progress, stopped } = watched;
   if (stopped) {
     return (
-      <p className="soft">
+      <p className="text-soft">
         Counting was stopped; the figures are not of this draft.{' '}
-        <button className="link" onClick={watched.again}>
-          Count
-        </button>
+        <TextButton onClick={watched.again}>Count</TextButton>
       </p>
     );
   }
   if (progress === undefined || progress.of === 0) return null;
   return (
-    <div className="going">
-      <progress className="progress" aria-label="People looked at" max={progress.of} value={progress.done} />
-      <span className="soft">
+    <div className="mb-3 flex items-center gap-2.5">
+      <Progress label="People looked at" done={progress.done} of={progress.of} />
+      <span className="text-soft">
         {progress.done} of {counted(progress.of, 'person', 'people')}
       </span>
-      <button className="btn btn-sm" onClick={watched.stop}>
+      <Button small onClick={watched.stop}>
         Stop
-      </button>
+      </Button>
     </div>
   );
 }
@@ -125,18 +136,21 @@ function Changes({ draft, grid }: { draft: Draft; grid: Grid }) {
   }));
   const rows = [...things, ...cells];
   const row = ({ key, gone, title, words }: (typeof rows)[number]) => (
-    <li key={key} className={gone ? 'change-removed' : undefined}>
+    <li
+      key={key}
+      className={`flex flex-col border-l-[3px] pl-3 [&>span]:text-soft ${gone ? 'border-error' : 'border-lamp'}`}
+    >
       <strong>{title}</strong>
       <span>{words}</span>
     </li>
   );
   return (
     <>
-      <ul className="changes">{rows.slice(0, AT_A_GLANCE).map(row)}</ul>
+      <ul className="mb-3.5 grid gap-2">{rows.slice(0, AT_A_GLANCE).map(row)}</ul>
       {rows.length > AT_A_GLANCE && (
         <details>
           <summary>and {rows.length - AT_A_GLANCE} more</summary>
-          <ul className="changes">{rows.slice(AT_A_GLANCE).map(row)}</ul>
+          <ul className="mb-3.5 grid gap-2">{rows.slice(AT_A_GLANCE).map(row)}</ul>
         </details>
       )}
     </>
@@ -153,7 +167,7 @@ function difference(key: string, change: Change, grid: Grid): string {
 function Figures({ consequence, counting }: { consequence: Schemas['DraftConsequence']; counting: boolean }) {
   return (
     <div
-      className={counting ? 'figures figures-counting' : 'figures'}
+      className={`mb-3.5 grid grid-cols-3 gap-2 ${counting ? '*:shadow-[inset_0_2px_var(--lamp)]' : ''}`}
       aria-live="polite"
       aria-busy={counting}
     >
@@ -166,22 +180,25 @@ function Figures({ consequence, counting }: { consequence: Schemas['DraftConsequ
   );
 }
 
-function Figure({ figure, tone, words }: { figure: Schemas['Figure']; tone?: string; words: string }) {
+function Figure({ figure, tone, words }: { figure: Schemas['Figure']; tone?: Tone; words: string }) {
   const { zone } = useSession();
   return (
-    <div>
-      <strong className={tone}>{figure.people}</strong> {words}
+    <Stat figure={figure.people} words={words} tone={tone}>
       {figure.back !== undefined && (
-        <small>
-          <span className="bad">
+        <small className="block">
+          <span className="text-error">
             {figure.forATime < figure.people && `${figure.forATime} of them `}out until{' '}
             {shownDate(figure.back, zone)}
           </span>
         </small>
       )}
-      {figure.later > 0 && figure.later < figure.people && <small>{figure.later} only later</small>}
-      {figure.later > 0 && figure.later === figure.people && <small>only later</small>}
-    </div>
+      {figure.later > 0 && figure.later < figure.people && (
+        <small className="block text-soft">{figure.later} only later</small>
+      )}
+      {figure.later > 0 && figure.later === figure.people && (
+        <small className="block text-soft">only later</small>
+      )}
+    </Stat>
   );
 }
 
@@ -192,13 +209,13 @@ function SaveList({ draft }: { draft: Draft }) {
   });
   return (
     <>
-      <button
-        className="btn btn-sm"
+      <Button
+        small
         disabled={list.isPending}
         onClick={() => list.mutate({ body: asDraft(draft), parseAs: 'text' })}
       >
         {list.isPending ? 'Writing …' : 'Save the whole list'}
-      </button>
+      </Button>
       {list.error !== null && <Fault error={list.error} />}
     </>
   );
@@ -224,8 +241,9 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
   });
   const lose = consequence?.lose.people ?? 0;
   const later = consequence?.lose.later ?? 0;
-  const submit = (event: SubmitEvent) => {
-    event.preventDefault();
+  const ready = !publish.isPending && !stale && consequence !== undefined;
+  const submit = () => {
+    if (!ready) return;
     publish.mutate({
       body: {
         ...asDraft(draft),
@@ -235,19 +253,18 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
     });
   };
   return (
-    <form onSubmit={submit} className="publish">
+    <ActForm onConfirm={submit} className="grid gap-2">
       {publish.error !== null && publish.error.status !== 409 && <Fault error={publish.error} />}
-      <label htmlFor="publish-note">What is it for?</label>
-      <input
-        id="publish-note"
-        className="input"
+      <Field
+        label="What is it for?"
+        name="note"
         maxLength={500}
         placeholder="kept in the history; may be empty"
         value={note}
-        onChange={(event) => setNote(event.target.value)}
+        onValue={setNote}
       />
       {lose > 0 && (
-        <p className="bad">
+        <p className="text-error">
           <strong>{counted(lose, 'person loses', 'people lose')} access</strong>{' '}
           {later === 0
             ? 'the moment this is published.'
@@ -258,17 +275,14 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
             ` ${consequence.lose.forATime === lose ? 'They are' : `${consequence.lose.forATime} of them are`} out until ${shownDate(consequence.lose.back, zone)}.`}
         </p>
       )}
-      <div className="acts">
-        <button
-          className="btn btn-primary"
-          disabled={publish.isPending || stale || consequence === undefined}
-        >
+      <Acts>
+        <ConfirmButton disabled={!ready}>
           {publish.isPending ? 'Publishing …' : `Publish ${counted(size(draft), 'change', 'changes')}`}
-        </button>
-        <button type="button" className="btn" onClick={onDiscard}>
+        </ConfirmButton>
+        <Button type="button" onClick={onDiscard}>
           Discard
-        </button>
-      </div>
-    </form>
+        </Button>
+      </Acts>
+    </ActForm>
   );
 }

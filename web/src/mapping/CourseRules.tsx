@@ -1,10 +1,10 @@
 import { api, type Schemas } from '../api/client';
-import { Fault } from '../ui/parts';
 import { counted } from '../ui/words';
 import { asDraft, cellKey, type ThingEdit } from './draft';
 import type { Shared } from './DraftMargin';
 import { Rows } from './inputs';
 import { drafted, lookup, type Course, type Section } from './things';
+import { Acts, Button, Check, Checkbox, Fault, Panel } from '../ui/kit';
 
 type Props = Omit<Shared, 'headline'> & {
   course: Course;
@@ -19,16 +19,14 @@ export function CourseRules(props: Props) {
   const tiers = (drafted(things, draft)('school/tiers') ?? []) as string[];
   const missing = listed.filter((one) => course.sections?.some(({ id }) => id === one.id) !== true);
   return (
-    <section className="rules">
-      <label className="check">
-        <input
-          type="checkbox"
-          className="checkbox"
+    <Panel>
+      <Check>
+        <Checkbox
           checked={course.premium === true}
           onChange={(event) => put({ ...course, premium: event.target.checked })}
         />
         It takes a premium place where a level lets courses be chosen
-      </label>
+      </Check>
       <Rows
         legend="Sections in the mapping"
         addWords="Add a section"
@@ -38,7 +36,7 @@ export function CourseRules(props: Props) {
       />
       {missing.length > 0 && <BringIn {...props} tiers={tiers} missing={missing} />}
       <MakeTags {...props} course={course.id} />
-    </section>
+    </Panel>
   );
 }
 
@@ -80,13 +78,15 @@ function BringIn({
       {missing.map((one) => `${one.title} (${one.tier})`).join(', ')}. Whoever gets the whole course gets{' '}
       {missing.length === 1 ? 'it' : 'them'} either way; bring {missing.length === 1 ? 'it' : 'them'} in to
       open parts of the course.{' '}
-      <button className="btn btn-sm" onClick={bring}>
+      <Button small onClick={bring}>
         Bring {missing.length === 1 ? 'it' : 'them'} in
-      </button>
+      </Button>
       {fresh.length > 0 && (
-        <span className="soft"> New tiers, lowest first: {[...tiers, ...fresh].join(', ')}.</span>
+        <span className="text-soft"> New tiers, lowest first: {[...tiers, ...fresh].join(', ')}.</span>
       )}
-      {draft.things['school/tiers'] !== undefined && <span className="soft"> Tiers are in your draft.</span>}
+      {draft.things['school/tiers'] !== undefined && (
+        <span className="text-soft"> Tiers are in your draft.</span>
+      )}
     </p>
   );
 }
@@ -114,22 +114,22 @@ export function MakeTags({
   if (names.length === 0) return null;
   const nothing = make.data?.cells.length === 0 && make.data.things.length === 0;
   return (
-    <div className="acts acts-line">
-      <button
-        className="btn btn-sm"
+    <Acts className="items-center">
+      <Button
+        small
         disabled={make.isPending}
         onClick={() =>
           make.mutate({ body: { draft: asDraft(draft), ...(course !== undefined && { course }) } })
         }
       >
         {course === undefined ? 'Make the tags of all courses' : 'Make its tags'}
-      </button>
-      <span className="soft">
+      </Button>
+      <span className="text-soft">
         {nothing
           ? 'They are all there already.'
           : names.map((one) => one.name.replace('{course}', course ?? '…')).join(', ')}
       </span>
       {make.error !== null && <Fault error={make.error} />}
-    </div>
+    </Acts>
   );
 }

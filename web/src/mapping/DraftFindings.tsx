@@ -25,7 +25,7 @@ export function DraftFindings({ draft }: { draft: Draft }) {
     <>
       {brought.length + standing.length > 0 && (
         <section
-          className={grave ? 'found-here found-grave' : 'found-here'}
+          className={`border-l-[3px] pl-3 ${grave ? 'border-error' : 'border-lamp'}`}
           aria-label="Found in this draft"
           aria-live="polite"
         >
@@ -43,7 +43,7 @@ export function DraftFindings({ draft }: { draft: Draft }) {
           )}
         </section>
       )}
-      {mended > 0 && <p className="soft py-2">It mends {counted(mended, 'finding', 'findings')}.</p>}
+      {mended > 0 && <p className="text-soft py-2">It mends {counted(mended, 'finding', 'findings')}.</p>}
     </>
   );
 }

@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
-import { Margin } from '../ui/parts';
 import { Consequence } from './Consequence';
 import { cellKey, contested, isEmpty, type Act, type Draft, type Published, type ThingEdit } from './draft';
 import type { Grid } from './shown';
 import { StaleDraft } from './StaleDraft';
 import { lookup, type Things } from './things';
+import { Margin } from '../ui/kit';
 
 /** What every view of the mapping has: what is in force, and the draft. */
 export interface Shared {

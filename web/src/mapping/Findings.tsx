@@ -1,19 +1,34 @@
 import { useNavigate, Link } from '@tanstack/react-router';
-import { useQueryClient } from '@tanstack/react-query';
-import { useState, type SubmitEvent } from 'react';
+import { useTouch } from '../api/touch';
+import { useState } from 'react';
+import * as z from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
-import { Empty, Fault, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
 import { cellKey, published, reduce } from './draft';
 import { idIn } from './paths';
 import { placeOf } from './sorts';
 import { useDraft, useKeep } from './useDraft';
+import {
+  Acts,
+  Button,
+  buttonLook,
+  Empty,
+  Fault,
+  Field,
+  Mark,
+  type MarkKind,
+  Row,
+  Rows,
+  RowWords,
+  useFields,
+  Waiting,
+} from '../ui/kit';
 
 type Finding = Schemas['ShownFinding'];
 
-const GROUPS: [severity: Finding['severity'], title: string, mark: string][] = [
+const GROUPS: [severity: Finding['severity'], title: string, mark: MarkKind][] = [
   ['GRAVE', 'Somebody is hurt by it', 'grave'],
   ['WARNING', 'It will not do what it looks like', 'soon'],
   ['NOTE', 'Perhaps it is meant so', 'off'],
@@ -34,59 +49,61 @@ export function Findings() {
         const found = open.filter((one) => one.severity === severity);
         return (
           found.length > 0 && (
-            <section key={severity} className="findings">
+            <section key={severity} className="mb-5">
               <h2>
-                {title} <span className="soft">{found.length}</span>
+                {title} <span className="text-soft">{found.length}</span>
               </h2>
-              <ul className="rows">
+              <Rows>
                 {found.map((one) => (
                   <FindingRow key={one.kind + one.subject} finding={one} mark={mark} onFix={() => fix(one)} />
                 ))}
-              </ul>
+              </Rows>
             </section>
           )
         );
       })}
       {accepted.length > 0 && (
-        <section className="findings">
+        <section className="mb-5">
           <h2>
-            Accepted <span className="soft">{accepted.length}</span>
+            Accepted <span className="text-soft">{accepted.length}</span>
           </h2>
-          <ul className="rows">
+          <Rows>
             {accepted.map((one) => (
               <Accepted key={one.kind + one.subject} finding={one} />
             ))}
-          </ul>
+          </Rows>
         </section>
       )}
     </>
   );
 }
 
-function FindingRow({ finding, mark, onFix }: { finding: Finding; mark: string; onFix: () => void }) {
+function FindingRow({ finding, mark, onFix }: { finding: Finding; mark: MarkKind; onFix: () => void }) {
   const [accepting, setAccepting] = useState(false);
   return (
-    <li className="row">
-      <span className={`mark mark-${mark}`} aria-hidden="true" />
-      <div className="row-words">
+    <Row>
+      <Mark kind={mark} />
+      <RowWords>
         <strong>
           {finding.title}
-          {finding.people > 0 && <span className="soft"> {counted(finding.people, 'person', 'people')}</span>}
+          {finding.people > 0 && (
+            <span className="text-soft"> {counted(finding.people, 'person', 'people')}</span>
+          )}
         </strong>
         <span>
           {finding.text} {finding.advice}
         </span>
         {accepting && <Accept finding={finding} onDone={() => setAccepting(false)} />}
-      </div>
-      <div className="acts">
+      </RowWords>
+      <Acts>
         {finding.fix.length > 0 && (
-          <button className="btn btn-sm" onClick={onFix}>
+          <Button small onClick={onFix}>
             Put it right in the draft
-          </button>
+          </Button>
         )}
         {finding.system !== undefined && (
           <Link
-            className="btn btn-sm"
+            className={buttonLook({ small: true })}
             to="/systems/$id"
             params={{ id: finding.system }}
             search={{ view: 'out-of-step', target: finding.subject }}
@@ -95,11 +112,11 @@ function FindingRow({ finding, mark, onFix }: { finding: Finding; mark: string; 
           </Link>
         )}
         <Jump subject={finding.subject} />
-        <button className="btn btn-sm" aria-expanded={accepting} onClick={() => setAccepting(!accepting)}>
+        <Button small aria-expanded={accepting} onClick={() => setAccepting(!accepting)}>
           Accept
-        </button>
-      </div>
-    </li>
+        </Button>
+      </Acts>
+    </Row>
   );
 }
 
@@ -107,7 +124,7 @@ function FindingRow({ finding, mark, onFix }: { finding: Finding; mark: string; 
 function Jump({ subject }: { subject: string }) {
   if (subject.startsWith('order/')) {
     return (
-      <Link className="btn btn-sm" to="/orders/$id" params={{ id: idIn(subject) }}>
+      <Link className={buttonLook({ small: true })} to="/orders/$id" params={{ id: idIn(subject) }}>
         Look
       </Link>
     );
@@ -115,41 +132,41 @@ function Jump({ subject }: { subject: string }) {
   const search = placeOf(subject);
   return (
     search !== undefined && (
-      <Link className="btn btn-sm" to="/mapping" search={search}>
+      <Link className={buttonLook({ small: true })} to="/mapping" search={search}>
         Look
       </Link>
     )
   );
 }
 
+const ACCEPT = z.object({ reason: z.string().trim().min(1, 'Say why it may be so.').max(300) });
+
 function Accept({ finding, onDone }: { finding: Finding; onDone: () => void }) {
-  const queries = useQueryClient();
-  const [reason, setReason] = useState('');
+  const touch = useTouch();
+  const form = useFields(ACCEPT, { reason: '' });
   const accept = api.useMutation('post', '/api/findings/accept', {
     onSuccess: async () => {
-      await queries.invalidateQueries();
+      await touch('findings');
       onDone();
     },
+    onError: form.land,
   });
-  const submit = (event: SubmitEvent) => {
-    event.preventDefault();
-    const { kind, subject, evidence } = finding;
-    accept.mutate({ body: { kind, subject, evidence, reason } });
-  };
+  const { kind, subject, evidence } = finding;
   return (
-    <form className="acts acts-line" onSubmit={submit}>
-      <input
-        className="input"
-        aria-label="Why it may be so"
-        placeholder="why it may be so"
-        maxLength={300}
-        required
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
-      <button className="btn btn-sm btn-primary" disabled={accept.isPending}>
+    <form
+      className="flex flex-wrap items-end gap-2"
+      onSubmit={(event) =>
+        void form.handleSubmit(({ reason }) => accept.mutate({ body: { kind, subject, evidence, reason } }))(
+          event,
+        )
+      }
+    >
+      <div className="min-w-60 flex-1">
+        <Field label="Why it may be so" first {...form.field('reason')} />
+      </div>
+      <Button kind="main" small disabled={accept.isPending}>
         Accept it
-      </button>
+      </Button>
       {accept.error !== null && <Fault error={accept.error} />}
     </form>
   );
@@ -157,29 +174,25 @@ function Accept({ finding, onDone }: { finding: Finding; onDone: () => void }) {
 
 function Accepted({ finding }: { finding: Finding }) {
   const { zone } = useSession();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const reopen = api.useMutation('post', '/api/findings/reopen', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('findings'),
   });
   const { kind, subject, acceptance } = finding;
   return (
-    <li className="row">
-      <span className="mark mark-off" aria-hidden="true" />
-      <div className="row-words">
+    <Row>
+      <Mark kind="off" />
+      <RowWords>
         <strong>{finding.title}</strong>
         <span>
           “{acceptance?.reason}” {acceptance?.by}, {shownDate(acceptance?.at ?? '', zone)}
         </span>
         {reopen.error !== null && <Fault error={reopen.error} />}
-      </div>
-      <button
-        className="btn btn-sm"
-        disabled={reopen.isPending}
-        onClick={() => reopen.mutate({ body: { kind, subject } })}
-      >
+      </RowWords>
+      <Button small disabled={reopen.isPending} onClick={() => reopen.mutate({ body: { kind, subject } })}>
         Open again
-      </button>
-    </li>
+      </Button>
+    </Row>
   );
 }
 

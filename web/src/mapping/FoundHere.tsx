@@ -14,7 +14,7 @@ export function FoundHere({ findings, subjects }: Props) {
   return (
     here.length > 0 && (
       <section
-        className={here.some((one) => one.severity === 'GRAVE') ? 'found-here found-grave' : 'found-here'}
+        className={`border-l-[3px] pl-3 ${here.some((one) => one.severity === 'GRAVE') ? 'border-error' : 'border-lamp'}`}
       >
         <h2>Found here</h2>
         <FoundList found={here} />

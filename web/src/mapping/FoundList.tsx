@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client';
+import { Button, Facts } from '../ui/kit';
 
 interface Props {
   found: Schemas['ShownFinding'][];
@@ -9,7 +10,7 @@ interface Props {
 /** What is so and what to do, for a margin. */
 export function FoundList({ found, onFix }: Props) {
   return (
-    <ul className="facts">
+    <Facts>
       {found.map((one) => (
         <li key={one.kind + one.subject}>
           <strong>{one.title}</strong>
@@ -17,12 +18,12 @@ export function FoundList({ found, onFix }: Props) {
             {one.text} {one.advice}
           </span>
           {onFix !== undefined && one.fix.length > 0 && (
-            <button className="btn btn-sm justify-self-start" onClick={() => onFix(one)}>
+            <Button small className="justify-self-start" onClick={() => onFix(one)}>
               Put it right in the draft
-            </button>
+            </Button>
           )}
         </li>
       ))}
-    </ul>
+    </Facts>
   );
 }

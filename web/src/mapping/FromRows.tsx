@@ -1,19 +1,19 @@
 import { api, type Schemas } from '../api/client';
 import { fileBody, saveFile } from '../ui/files';
-import { Fault } from '../ui/parts';
 import { counted } from '../ui/words';
 import { FileButton } from '../ui/FileButton';
 import type { SetThings } from './DraftMargin';
 import { lookup, type Things } from './things';
+import { Acts, Button, buttonLook, Fault, ink, type Tone } from '../ui/kit';
 
 interface Props {
   things: Things;
   onTake: SetThings;
 }
 
-const FATES: Record<Schemas['Row']['fate'], { words: string; tone: string }> = {
+const FATES: Record<Schemas['Row']['fate'], { words: string; tone?: Tone }> = {
   NEW: { words: 'new', tone: 'good' },
-  CHANGED: { words: 'changes', tone: '' },
+  CHANGED: { words: 'changes' },
   SAME: { words: 'says nothing new', tone: 'soft' },
   FAULTY: { words: 'not taken', tone: 'bad' },
 };
@@ -23,8 +23,8 @@ export function FromRows({ things, onTake }: Props) {
   const preview = api.useMutation('post', '/api/mapping/catalogue');
   return (
     <>
-      <div className="acts acts-line">
-        <a className="btn btn-sm" href="/api/mapping/catalogue" download="catalogue.csv">
+      <Acts className="items-center">
+        <a className={buttonLook({ small: true })} href="/api/mapping/catalogue" download="catalogue.csv">
           Save as rows
         </a>
         <FileButton
@@ -33,7 +33,7 @@ export function FromRows({ things, onTake }: Props) {
           disabled={preview.isPending}
           onFile={(file) => preview.mutate(fileBody(file, 'text/csv'))}
         />
-      </div>
+      </Acts>
       {preview.error !== null && <Fault error={preview.error} />}
       {preview.data !== undefined && (
         <Preview
@@ -59,10 +59,10 @@ interface PreviewProps {
 function Preview({ preview, onTake, onLeave }: PreviewProps) {
   const { rows, things, toMend } = preview;
   return (
-    <section className="preview" aria-label="What would become of each row">
+    <section className="my-3" aria-label="What would become of each row">
       <h2>{counted(rows.length, 'row', 'rows')} read</h2>
-      <div className="preview-rows">
-        <table className="table">
+      <div className="my-1.5 max-h-80 overflow-auto rounded-box border border-line bg-base-100 [&_:is(th,td)]:px-3.5 [&_:is(th,td)]:py-1 [&_:is(th,td)]:text-left [&_:is(th,td)]:align-baseline">
+        <table>
           <thead>
             <tr>
               <th scope="col">Row</th>
@@ -78,26 +78,26 @@ function Preview({ preview, onTake, onLeave }: PreviewProps) {
                   {row.title} <code>{row.thing}</code>
                 </td>
                 <td>
-                  <strong className={FATES[row.fate].tone}>{FATES[row.fate].words}</strong> {row.why}
+                  <strong className={ink(FATES[row.fate].tone)}>{FATES[row.fate].words}</strong> {row.why}
                 </td>
               </tr>
             ))}
           </tbody>
         </table>
       </div>
-      <div className="acts acts-line">
-        <button className="btn btn-sm btn-primary" disabled={things.length === 0} onClick={onTake}>
+      <Acts className="items-center">
+        <Button kind="main" small disabled={things.length === 0} onClick={onTake}>
           Put {counted(things.length, 'change', 'changes')} into the draft
-        </button>
+        </Button>
         {toMend !== undefined && (
-          <button className="btn btn-sm" onClick={() => saveFile('rows-to-mend.csv', toMend)}>
+          <Button small onClick={() => saveFile('rows-to-mend.csv', toMend)}>
             Save the faulty rows
-          </button>
+          </Button>
         )}
-        <button className="btn btn-sm" onClick={onLeave}>
+        <Button small onClick={onLeave}>
           Leave it
-        </button>
-      </div>
+        </Button>
+      </Acts>
     </section>
   );
 }

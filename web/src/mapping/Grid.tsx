@@ -1,5 +1,13 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useEffect, useRef, type KeyboardEvent, type MouseEvent, type RefObject } from 'react';
+import {
+  memo,
+  useEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type MouseEvent,
+  type RefObject,
+} from 'react';
 import type { Schemas } from '../api/client';
 import { money } from '../ui/words';
 import { cellKey, type Change, type Draft } from './draft';
@@ -19,6 +27,7 @@ import { idIn } from './paths';
 import { groupOf } from './sorts';
 import { inACell, inWords, type Terms } from './terms';
 import { without, type Level } from './things';
+import './Grid.css';
 
 interface Props {
   place: RefObject<HTMLDivElement | null>;
@@ -44,6 +53,7 @@ interface Props {
 
 /** In pixels; the first column is as wide in the style sheet. */
 const FIRST_COLUMN = 272;
+/** So wide at least; in a place that does not hold all of them, as wide as lets it end with a whole one. */
 const COLUMN = 84;
 const ROW = 34;
 /** So many cells are all in the page; of more only those that can be seen, and some around. */
@@ -52,12 +62,27 @@ const AROUND = 4;
 
 type Line = { heading: string; range: string } | { source: SourceRow; row: number };
 
+/** How wide a column is, so that no cell is cut in half at the edge of the place. */
+function useColumnWidth(place: RefObject<HTMLDivElement | null>, count: number): number {
+  const [room, setRoom] = useState(0);
+  useEffect(() => {
+    const box = place.current;
+    if (box === null) return;
+    const watch = new ResizeObserver(() => setRoom(box.clientWidth - FIRST_COLUMN));
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, [place]);
+  const whole = Math.floor(room / COLUMN);
+  return whole < 1 || whole >= count ? COLUMN : room / whole;
+}
+
 /** What opens things down, what can be opened across; a cell says the term in words. */
 export function Grid(props: Props) {
   const { place, sources, targets, all, inUse, draft, selection, onSelect } = props;
   const hadFocus = useRef(false);
   const lines = inLines(sources);
   const overscan = sources.length * targets.length > ALL_SHOWN ? AROUND : 1_000;
+  const width = useColumnWidth(place, targets.length);
   // what the compiler cannot memoize it leaves alone
   // eslint-disable-next-line react-hooks/incompatible-library
   const rows = useVirtualizer({
@@ -70,10 +95,11 @@ export function Grid(props: Props) {
     horizontal: true,
     count: targets.length,
     getScrollElement: () => place.current,
-    estimateSize: () => COLUMN,
+    estimateSize: () => width,
     overscan,
     scrollPaddingStart: FIRST_COLUMN,
   });
+  useEffect(() => columns.measure(), [columns, width]);
   const line = lines.findIndex((one) => 'row' in one && one.row === selection.row);
   useEffect(() => {
     if (!hadFocus.current) return;
@@ -134,7 +160,7 @@ export function Grid(props: Props) {
       <table
         role="grid"
         className="mapping-grid"
-        style={{ minWidth: `${FIRST_COLUMN + targets.length * COLUMN}px` }}
+        style={{ minWidth: `${FIRST_COLUMN + targets.length * width}px` }}
         aria-label="What opens what"
         aria-multiselectable="true"
         aria-rowcount={sources.length}
@@ -292,7 +318,7 @@ function Found({ findings }: { findings: Schemas['ShownFinding'][] | undefined }
   const words = findings.map((one) => one.title).join('; ');
   return (
     <span
-      className={`mark mark-${grave ? 'grave' : 'soon'} grid-found`}
+      className={`grid-found size-2.5 ${grave ? 'rotate-45 rounded-[2px] bg-error' : 'rounded-full bg-lamp'}`}
       role="img"
       aria-label={words}
       title={words}
@@ -313,7 +339,7 @@ function Options({ source, all, folded, onTurn }: OptionsProps) {
   if (source.sort !== 'product' || options === 0) return null;
   return (
     <small>
-      <button className="link" aria-expanded={!folded} onClick={onTurn}>
+      <button className="link font-medium" aria-expanded={!folded} onClick={onTurn}>
         {options} {options === 1 ? 'option' : 'options'} {folded ? '›' : '‹'}
       </button>
     </small>
@@ -365,7 +391,7 @@ const Cell = memo(function Cell({
         </span>
       )}
       {shown === null && around !== undefined && (
-        <span className="soft block text-center italic">{around}</span>
+        <span className="block text-center text-soft italic">{around}</span>
       )}
     </td>
   );
@@ -415,21 +441,21 @@ interface StateProps {
 
 /** What keeps a course from opening properly, the gravest first. */
 function TargetState({ target, wayIn, canUnfold, unfolded, onUnfold }: StateProps) {
-  if (!target.listed) return <small className="bad">gone from its system</small>;
+  if (!target.listed) return <small className="text-error">gone from its system</small>;
   const { course } = target;
   if (target.sort === 'category') return <small>also those to come</small>;
   if (target.sort === 'section') return <small>a section</small>;
   if (course === undefined)
     return wayIn || target.sort === 'tag' || target.sort === 'level' ? null : <small>nothing opens it</small>;
-  if (course.door !== 'YORU_ONLY') return <small className="bad">side door open</small>;
-  if (!wayIn) return <small className="warn">no way in</small>;
-  if (!course.content) return <small className="warn">empty</small>;
-  if (!course.published) return <small className="warn">not published</small>;
+  if (course.door !== 'YORU_ONLY') return <small className="text-error">side door open</small>;
+  if (!wayIn) return <small className="text-warning">no way in</small>;
+  if (!course.content) return <small className="text-warning">empty</small>;
+  if (!course.published) return <small className="text-warning">not published</small>;
   if (course.sections === 0) return null;
   const sections = `${course.sections} ${course.sections === 1 ? 'section' : 'sections'}`;
   return canUnfold ? (
     <small>
-      <button className="link" aria-expanded={unfolded} onClick={onUnfold}>
+      <button className="link font-medium" aria-expanded={unfolded} onClick={onUnfold}>
         {sections} {unfolded ? '‹' : '›'}
       </button>
     </small>
@@ -451,14 +477,19 @@ function SourceMore({ source }: { source: SourceRow }) {
 }
 
 function SourceState({ source, all, inUse }: { source: SourceRow; all: Whole; inUse: Used }) {
-  if (source.sort === 'tag') return source.listed ? null : <small className="warn">no longer listed</small>;
+  if (source.sort === 'tag')
+    return source.listed ? null : <small className="text-warning">no longer listed</small>;
   if (source.sort === 'option')
-    return isUnfinished(source, all, inUse) ? <small className="warn">opens nothing</small> : null;
+    return isUnfinished(source, all, inUse) ? <small className="text-warning">opens nothing</small> : null;
   if (source.sort !== 'product') return null;
   if (source.thing) return <small>a thing to post</small>;
   if (!opensSomething(source, all, inUse))
-    return <small className="warn">opens nothing{source.buyers > 0 && `, ${source.buyers} bought it`}</small>;
-  return source.listed ? null : <small className="warn">no longer sold</small>;
+    return (
+      <small className="text-warning">
+        opens nothing{source.buyers > 0 && `, ${source.buyers} bought it`}
+      </small>
+    );
+  return source.listed ? null : <small className="text-warning">no longer sold</small>;
 }
 
 interface Group {

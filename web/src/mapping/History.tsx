@@ -1,8 +1,8 @@
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
-import { Empty, Fault, Waiting } from '../ui/parts';
 import { useLoad } from './useLoad';
+import { Acts, Button, buttonLook, Empty, Fault, Panel, Waiting } from '../ui/kit';
 
 /** Every publish, the latest first. */
 export function History() {
@@ -11,7 +11,7 @@ export function History() {
   if (history.data === undefined) return <Waiting what="the history" />;
   if (history.data.length === 0) return <Empty title="Nothing has been published yet." />;
   return (
-    <ol className="history">
+    <ol>
       {history.data.map((publish) => (
         <PublishRow key={publish.number} publish={publish} />
       ))}
@@ -28,39 +28,35 @@ function PublishRow({ publish }: { publish: Schemas['Publish'] }) {
     publish.otherEnd > 0 && `${publish.otherEnd} with more or less time`,
   ].filter(Boolean);
   return (
-    <li>
-      <div className="history-head">
+    <Panel as="li">
+      <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
         <h2>
           Rulebook {publish.number}
-          {publish.note !== '' && <span>: {publish.note}</span>}
+          {publish.note !== '' && <span className="font-medium">: {publish.note}</span>}
         </h2>
-        <p className="soft">
+        <p className="text-soft">
           {shownTime(publish.at, zone)} by {publish.by} ·{' '}
           {figures.length === 0 ? 'nobody was touched' : figures.join(', ')}
         </p>
-        <div className="acts">
-          <button
-            className="btn btn-sm"
-            disabled={load.isPending}
-            onClick={() => load.takeBack(publish.number)}
-          >
+        <Acts className="ml-auto">
+          <Button small disabled={load.isPending} onClick={() => load.takeBack(publish.number)}>
             Take back
-          </button>
+          </Button>
           <a
-            className="btn btn-sm"
+            className={buttonLook({ small: true })}
             href={`/api/mapping/rulebook?version=${publish.number}`}
             download={`rulebook-${publish.number}.yaml`}
           >
             As a file
           </a>
-        </div>
+        </Acts>
       </div>
       {load.error !== null && <Fault error={load.error} />}
-      <ul className="difference">
+      <ul className="mt-1.5 list-disc pl-4">
         {publish.difference.map((line) => (
           <li key={line}>{line}</li>
         ))}
       </ul>
-    </li>
+    </Panel>
   );
 }

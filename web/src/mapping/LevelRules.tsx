@@ -2,6 +2,7 @@ import type { Shared } from './DraftMargin';
 import { Count, Ticks } from './inputs';
 import { Go, Name } from './ThingParts';
 import { all, drafted, without, type Allowance, type Course, type Ladder, type Level } from './things';
+import { Check, Checkbox, Panel, Select } from '../ui/kit';
 
 type Props = Omit<Shared, 'headline'> & {
   level: Level;
@@ -20,12 +21,11 @@ export function LevelRules({ level, put, onGo, things, draft }: Props) {
     put(ladder === '' ? rest : { ...rest, ladder, rank });
   };
   return (
-    <section className="rules">
+    <Panel>
       <Name thing={level} put={put} />
-      <label className="check">
+      <Check>
         On the ladder
-        <select
-          className="select"
+        <Select
           aria-label="On the ladder"
           value={level.ladder ?? ''}
           onChange={(event) => climb(event.target.value)}
@@ -36,16 +36,16 @@ export function LevelRules({ level, put, onGo, things, draft }: Props) {
               {ladder.id}
             </option>
           ))}
-        </select>
+        </Select>
         {level.ladder !== undefined && (
           <>
             at rank
             <Count label="Rank" value={level.rank ?? 0} onChange={(rank) => put({ ...level, rank })} />
           </>
         )}
-      </label>
+      </Check>
       {level.ladder !== undefined && (
-        <p className="soft">
+        <p className="text-soft">
           Who holds a higher one{' '}
           {ladders.find((one) => one.id === level.ladder)?.higherIncludesLower === true
             ? 'has what the lower ones open too.'
@@ -55,10 +55,10 @@ export function LevelRules({ level, put, onGo, things, draft }: Props) {
             .join(', ')}
         </p>
       )}
-      {ladders.length === 0 && <p className="soft">Ladders are made under the rules of the school.</p>}
+      {ladders.length === 0 && <p className="text-soft">Ladders are made under the rules of the school.</p>}
       <Choosing level={level} put={put} courses={all(things, draft, 'course')} />
       <Go what="this level" onGo={onGo} />
-    </section>
+    </Panel>
   );
 }
 
@@ -75,10 +75,8 @@ function Choosing({ level, put, courses }: { level: Level; put: (to: unknown) =>
   );
   return (
     <>
-      <label className="check">
-        <input
-          type="checkbox"
-          className="checkbox"
+      <Check>
+        <Checkbox
           checked={allowance !== undefined}
           onChange={(event) => {
             const rest = without(level, 'allowance');
@@ -86,16 +84,14 @@ function Choosing({ level, put, courses }: { level: Level; put: (to: unknown) =>
           }}
         />
         Its holders choose courses themselves
-      </label>
+      </Check>
       {allowance !== undefined && (
-        <div className="rules-inside">
-          <div className="check">
+        <div className="grid gap-3 border-l-[3px] border-line pl-3.5">
+          <Check as="div">
             <Count label="Courses" value={allowance.courses} onChange={(count) => set({ courses: count })} />
             at a time,
-            <label className="check">
-              <input
-                type="checkbox"
-                className="checkbox"
+            <Check>
+              <Checkbox
                 checked={allowance.premium !== undefined}
                 onChange={(event) => {
                   const rest = without(allowance, 'premium');
@@ -103,11 +99,11 @@ function Choosing({ level, put, courses }: { level: Level; put: (to: unknown) =>
                 }}
               />
               but of premium ones no more than
-            </label>
+            </Check>
             {allowance.premium !== undefined && (
               <Count label="Premium" value={allowance.premium} onChange={(premium) => set({ premium })} />
             )}
-          </div>
+          </Check>
           <Ticks
             legend="From these categories; none ticked: from all"
             options={categories.map((category) => [category, category])}
@@ -120,7 +116,7 @@ function Choosing({ level, put, courses }: { level: Level; put: (to: unknown) =>
             ticked={allowance.except ?? []}
             onChange={(except) => set({ except })}
           />
-          <p className={choosable.length < allowance.courses ? 'warn' : 'soft'}>
+          <p className={choosable.length < allowance.courses ? 'text-warning' : 'text-soft'}>
             {choosable.length} of {courses.length} courses can be chosen.
           </p>
         </div>

@@ -4,6 +4,7 @@ import type { Around, Grid, SourceRow, TargetColumn, Used } from './shown';
 import { choiceInWords, choosing, isSeldom, opensSomething, waysAround } from './shown';
 import { FIRST_TERMS, inWords, type Terms } from './terms';
 import type { Level } from './things';
+import { Row, Rows, RowWords, Select, TextButton } from '../ui/kit';
 
 interface Props {
   by: 'source' | 'target';
@@ -31,7 +32,7 @@ export function Lists({ by, sources, targets, all, inUse, draft, levels, onEdit,
       ? all.targets.map((target) => ({ source: head, target }))
       : all.sources.map((source) => ({ source, target: head }));
   return (
-    <ul className="rows lists">
+    <Rows className="[&>li]:items-start">
       {heads.map((head) => {
         const path = 'source' in head ? head.source : head.target;
         const known = pairs(head).filter(({ source, target }) => {
@@ -41,14 +42,14 @@ export function Lists({ by, sources, targets, all, inUse, draft, levels, onEdit,
         if (known.length === 0 && isSeldom(head.sort)) return null;
         const rest = pairs(head).filter((pair) => !known.includes(pair));
         return (
-          <li key={path} className="row">
-            <div className="row-words">
+          <Row key={path}>
+            <RowWords>
               <strong>
-                {by === 'target' && <span className="soft">The ways into </span>}
+                {by === 'target' && <span className="text-soft">The ways into </span>}
                 {head.title}
                 <Gap head={head} all={all} inUse={inUse} />
               </strong>
-              <ul className="ways">
+              <ul className="mt-1 grid gap-1">
                 {known.map((entry) => (
                   <Way
                     key={cellKey(entry.source.source, entry.target.target)}
@@ -70,21 +71,21 @@ export function Lists({ by, sources, targets, all, inUse, draft, levels, onEdit,
                 {'target' in head &&
                   choosing(levels, head).map(({ level, allowance }) => (
                     <li key={level.id}>
-                      {level.title ?? level.id} <span className="soft">{choiceInWords(allowance)}</span>
+                      {level.title ?? level.id} <span className="text-soft">{choiceInWords(allowance)}</span>
                     </li>
                   ))}
               </ul>
-            </div>
+            </RowWords>
             <More
               label={by === 'source' ? `Let ${head.title} open` : `Another way into ${head.title}`}
               entries={rest}
               by={by}
               onAdd={(entry) => onSet([[cellKey(entry.source.source, entry.target.target), FIRST_TERMS]])}
             />
-          </li>
+          </Row>
         );
       })}
-    </ul>
+    </Rows>
   );
 }
 
@@ -99,7 +100,7 @@ export function ByCategory({ way, all, onSet }: ByCategoryProps) {
   const { key, words, terms, without } = way;
   return (
     <>
-      <span className="soft">
+      <span className="text-soft">
         {words},{' '}
         {inWords(
           terms,
@@ -107,13 +108,9 @@ export function ByCategory({ way, all, onSet }: ByCategoryProps) {
         )}
       </span>{' '}
       {without !== undefined && (
-        <button
-          className="link"
-          aria-label={`${words}, but not this one`}
-          onClick={() => onSet([[key, without]])}
-        >
+        <TextButton aria-label={`${words}, but not this one`} onClick={() => onSet([[key, without]])}>
           But not this one
-        </button>
+        </TextButton>
       )}
     </>
   );
@@ -122,11 +119,11 @@ export function ByCategory({ way, all, onSet }: ByCategoryProps) {
 function Gap({ head, all, inUse }: { head: SourceRow | TargetColumn; all: Grid; inUse: Used }) {
   if ('source' in head) {
     return head.sort === 'product' && !head.thing && !opensSomething(head, all, inUse) ? (
-      <span className="warn"> opens nothing</span>
+      <span className="text-warning"> opens nothing</span>
     ) : null;
   }
   return head.sort === 'course' && !inUse.targets.has(head.target) ? (
-    <span className="warn"> no way in</span>
+    <span className="text-warning"> no way in</span>
   ) : null;
 }
 
@@ -147,27 +144,18 @@ function Way({ entry, title, inUse, draft, onEdit, onSet }: WayProps) {
   if (terms === undefined) {
     return (
       <li>
-        <s>{title}</s> <span className="soft">no longer, in your draft</span>{' '}
-        <button className="link" onClick={() => onSet([[key, draft.changes[key]?.was ?? null]])}>
-          Keep it
-        </button>
+        <s>{title}</s> <span className="text-soft">no longer, in your draft</span>{' '}
+        <TextButton onClick={() => onSet([[key, draft.changes[key]?.was ?? null]])}>Keep it</TextButton>
       </li>
     );
   }
   return (
     <li>
-      <button className="link" onClick={() => onEdit(source, target)}>
-        {title}
-      </button>{' '}
-      {inWords(terms, source)}
-      {changed && <span className="warn"> draft</span>}{' '}
-      <button
-        className="link"
-        aria-label={`Close ${source.title} → ${target.title}`}
-        onClick={() => onSet([[key, null]])}
-      >
+      <TextButton onClick={() => onEdit(source, target)}>{title}</TextButton> {inWords(terms, source)}
+      {changed && <span className="text-warning"> draft</span>}{' '}
+      <TextButton aria-label={`Close ${source.title} → ${target.title}`} onClick={() => onSet([[key, null]])}>
         Close
-      </button>
+      </TextButton>
     </li>
   );
 }
@@ -182,8 +170,7 @@ interface MoreProps {
 function More({ label, entries, by, onAdd }: MoreProps) {
   const [value] = useState('');
   return (
-    <select
-      className="select"
+    <Select
       aria-label={label}
       value={value}
       onChange={(event) => {
@@ -199,6 +186,6 @@ function More({ label, entries, by, onAdd }: MoreProps) {
           {by === 'source' ? entry.target.title : entry.source.title}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }

@@ -1,9 +1,8 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { Link, useSearch } from '@tanstack/react-router';
 import { useEffect, useMemo } from 'react';
 import { api } from '../api/client';
 import { FileButton } from '../ui/FileButton';
-import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { Catalogue } from './Catalogue';
 import { published } from './draft';
 import { Findings } from './Findings';
@@ -13,6 +12,7 @@ import type { Things } from './things';
 import { useDraft } from './useDraft';
 import { useLoad } from './useLoad';
 import { Workspace } from './Workspace';
+import { Acts, buttonLook, Empty, Fault, Headline, Margin, Screen, Views, Waiting } from '../ui/kit';
 
 /** What opens what. */
 export function Mapping() {
@@ -23,7 +23,7 @@ export function Mapping() {
 
 function Current() {
   const { view } = useSearch({ from: '/mapping' });
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [draft, change] = useDraft();
   const read = api.useQuery('get', '/api/mapping/things');
   const { refetch } = read;
@@ -35,9 +35,9 @@ function Current() {
   if (grid.data === undefined || things === undefined) {
     return (
       <Screen>
-        <div className="headline">
-          <Headline />
-        </div>
+        <Headline>
+          <TitleAndViews />
+        </Headline>
         {grid.error === null && read.error === null ? (
           <Waiting what="the mapping" />
         ) : (
@@ -52,8 +52,8 @@ function Current() {
     now,
     draft,
     change,
-    readAgain: () => queries.invalidateQueries(),
-    headline: <Headline />,
+    readAgain: () => touch('mapping'),
+    headline: <TitleAndViews />,
   };
   if (view === 'catalogue') return <Catalogue {...shared} />;
   const { sources, targets } = withDrafted(grid.data, draft);
@@ -61,15 +61,15 @@ function Current() {
   if (!sellsSomething || targets.length === 0) {
     return (
       <Screen>
-        <div className="headline">
-          <Headline />
-        </div>
+        <Headline>
+          <TitleAndViews />
+        </Headline>
         <Empty title={sellsSomething ? 'There are no courses to open yet.' : 'There is nothing to sell yet.'}>
           <p>
             Products come from a connected shop, courses from a connected classroom. Their catalogues are read
             every two minutes. They can come from a file too.
           </p>
-          <Link className="btn" to="/mapping" search={{ view: 'catalogue' }}>
+          <Link className={buttonLook()} to="/mapping" search={{ view: 'catalogue' }}>
             To the catalogue
           </Link>
         </Empty>
@@ -85,19 +85,19 @@ function LookedOver() {
       margin={
         <Margin label="About findings">
           <h2>What is looked for</h2>
-          <p className="soft">
+          <p className="text-soft">
             The mapping in force, what was sold, and what the shops and classrooms list, looked over together.
             What you accept with a reason stays quiet until what it rests on changes.
           </p>
-          <p className="soft">
+          <p className="text-soft">
             <code>./yoru check</code> looks a rulebook in a file over in the same way.
           </p>
         </Margin>
       }
     >
-      <div className="headline">
-        <Headline />
-      </div>
+      <Headline>
+        <TitleAndViews />
+      </Headline>
       <Findings />
     </Screen>
   );
@@ -109,12 +109,12 @@ function PastVersions() {
       margin={
         <Margin label="About the history">
           <h2>What a publish is</h2>
-          <p className="soft">
+          <p className="text-soft">
             Nothing on the grid changes anything until it is published. Each publish makes a new rulebook;
             everybody whom it concerns is then computed anew from all that ever happened, as if the rules had
             always been so.
           </p>
-          <p className="soft">
+          <p className="text-soft">
             The figures say how many people gained, lost, or got more or less time at that moment. Taking a
             publish back makes a draft of the way back, with its consequence; nothing happens before you
             publish it.
@@ -123,9 +123,9 @@ function PastVersions() {
         </Margin>
       }
     >
-      <div className="headline">
-        <Headline />
-      </div>
+      <Headline>
+        <TitleAndViews />
+      </Headline>
       <History />
     </Screen>
   );
@@ -137,12 +137,12 @@ function RulebookFile() {
   return (
     <section>
       <h2>The mapping as a file</h2>
-      <p className="soft">
+      <p className="text-soft">
         YAML, always in the same order, so that it can be kept and compared. Read from a file it becomes a
         draft.
       </p>
-      <div className="acts acts-line">
-        <a className="btn btn-sm" href="/api/mapping/rulebook" download="rulebook.yaml">
+      <Acts className="items-center">
+        <a className={buttonLook({ small: true })} href="/api/mapping/rulebook" download="rulebook.yaml">
           Save as a file
         </a>
         <FileButton
@@ -151,17 +151,17 @@ function RulebookFile() {
           disabled={load.isPending}
           onFile={load.readFile}
         />
-      </div>
+      </Acts>
       {load.error !== null && <Fault error={load.error} />}
     </section>
   );
 }
 
-function Headline() {
+function TitleAndViews() {
   return (
     <>
       <h1>Mapping</h1>
-      <nav className="views" aria-label="Views of the mapping">
+      <Views aria-label="Views of the mapping">
         <Link to="/mapping" search={{}} activeOptions={{ exact: true, includeSearch: true }}>
           Grid
         </Link>
@@ -180,7 +180,7 @@ function Headline() {
         <Link to="/mapping" search={{ view: 'history' }}>
           History
         </Link>
-      </nav>
+      </Views>
     </>
   );
 }

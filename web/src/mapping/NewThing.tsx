@@ -1,6 +1,7 @@
 import { useState, type SubmitEvent } from 'react';
 import type { Draft } from './draft';
 import { all, idFor, SORT_WORDS, type Sort, type Things } from './things';
+import { Acts, Button, Input, Select } from '../ui/kit';
 
 /** What a school can make itself; the rest comes from its systems, or from a file. */
 const MADE: Sort[] = ['level', 'tag', 'terms'];
@@ -23,30 +24,25 @@ export function NewThing({ things, draft, onMake }: Props) {
     onMake(`${sort}/${id}`, { id, title: name, ...(sort === 'terms' && { terms: { length: 'P1Y' } }) });
   };
   return (
-    <form className="acts acts-line" onSubmit={submit}>
-      <select
-        className="select"
-        aria-label="Make a new"
-        value={sort}
-        onChange={(event) => setSort(event.target.value as Sort)}
-      >
+    <Acts as="form" className="items-center" onSubmit={submit}>
+      <Select aria-label="Make a new" value={sort} onChange={(event) => setSort(event.target.value as Sort)}>
         {MADE.map((one) => (
           <option key={one} value={one}>
             new {SORT_WORDS[one].one}
           </option>
         ))}
-      </select>
-      <input
-        className="input"
+      </Select>
+      <Input
+        className="w-40"
         aria-label="Its name"
         placeholder="its name"
         maxLength={200}
         value={title}
         onChange={(event) => setTitle(event.target.value)}
       />
-      <button className="btn btn-sm" disabled={title.trim() === ''}>
+      <Button small disabled={title.trim() === ''}>
         Make
-      </button>
-    </form>
+      </Button>
+    </Acts>
   );
 }

@@ -1,6 +1,6 @@
-import { Choices, Period } from '../ui/choices';
 import { Count, Rows } from './inputs';
 import { without, type Billing, type OpensOn, type Product } from './things';
+import { Check, Checkbox, Choices, Panel, Period } from '../ui/kit';
 
 interface Props {
   product: Product;
@@ -19,7 +19,7 @@ export function ProductRules({ product, onChange }: Props) {
   const billing = product.billing ?? BILLINGS.once;
   const pay = (part: Partial<Billing>) => onChange({ ...product, billing: { ...billing, ...part } });
   return (
-    <section className="rules">
+    <Panel className="grid items-start gap-x-6 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
       <Choices
         legend="How is it paid?"
         value={billing.kind}
@@ -30,19 +30,19 @@ export function ProductRules({ product, onChange }: Props) {
           [
             'instalments',
             'in instalments',
-            <span key="instalments" className="check">
+            <Check as="span" key="instalments">
               <Count label="Instalments" value={billing.count ?? 1} onChange={(count) => pay({ count })} />
               of them, one every
               <Period value={billing.every} onChange={(every) => pay({ every })} />
-            </span>,
+            </Check>,
           ],
           [
             'recurring',
             'again and again',
-            <span key="recurring" className="check">
+            <Check as="span" key="recurring">
               every
               <Period value={billing.every} onChange={(every) => pay({ every })} />
-            </span>,
+            </Check>,
           ],
         ]}
       />
@@ -60,10 +60,8 @@ export function ProductRules({ product, onChange }: Props) {
                 value={billing.trialGrace}
                 onChange={(trialGrace) => pay({ trialGrace })}
               />
-              <label className="check">
-                <input
-                  type="checkbox"
-                  className="checkbox"
+              <Check>
+                <Checkbox
                   checked={billing.cycles !== undefined}
                   onChange={(event) => {
                     const rest = without(billing, 'cycles', 'afterLast');
@@ -82,7 +80,7 @@ export function ProductRules({ product, onChange }: Props) {
                     paid periods
                   </>
                 )}
-              </label>
+              </Check>
               {billing.cycles !== undefined && (
                 <Choices
                   legend="And then"
@@ -128,7 +126,7 @@ export function ProductRules({ product, onChange }: Props) {
         rows={product.options ?? []}
         onChange={(options) => onChange({ ...product, options })}
       />
-    </section>
+    </Panel>
   );
 }
 
@@ -143,17 +141,12 @@ function Grace({
 }) {
   const none = value === undefined || value === 'P0D';
   return (
-    <div className="check">
-      <label className="check">
-        <input
-          type="checkbox"
-          className="checkbox"
-          checked={!none}
-          onChange={(event) => onChange(event.target.checked ? 'P7D' : 'P0D')}
-        />
+    <Check as="div">
+      <Check>
+        <Checkbox checked={!none} onChange={(event) => onChange(event.target.checked ? 'P7D' : 'P0D')} />
         {words}
-      </label>
+      </Check>
       {!none && <Period value={value} onChange={onChange} />}
-    </div>
+    </Check>
   );
 }

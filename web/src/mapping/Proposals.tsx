@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
-import { Fault } from '../ui/parts';
 import { counted } from '../ui/words';
 import { inWords } from './terms';
+import { Button, Check, Checkbox, Facts, Fault } from '../ui/kit';
 
 interface Props {
   onTake: (cells: Schemas['DraftCell'][]) => void;
@@ -16,15 +16,13 @@ export function Proposals({ onTake }: Props) {
   if (proposals.data === undefined || proposals.data.length === 0) return null;
   const chosen = proposals.data.filter((one) => !left.has(one.cell.source));
   return (
-    <section className="proposals">
+    <section>
       <h3>Perhaps by name</h3>
-      <ul className="facts">
+      <Facts>
         {proposals.data.map((one) => (
           <li key={one.cell.source}>
-            <label className="check">
-              <input
-                type="checkbox"
-                className="checkbox"
+            <Check>
+              <Checkbox
                 checked={!left.has(one.cell.source)}
                 onChange={(event) =>
                   setLeft(
@@ -37,20 +35,16 @@ export function Proposals({ onTake }: Props) {
               <strong>
                 {one.source} → {one.target}
               </strong>
-            </label>
+            </Check>
             <span>
               {one.cell.terms === undefined ? '' : inWords(one.cell.terms)} · {one.why} · {one.sure} % sure
             </span>
           </li>
         ))}
-      </ul>
-      <button
-        className="btn btn-sm"
-        disabled={chosen.length === 0}
-        onClick={() => onTake(chosen.map((one) => one.cell))}
-      >
+      </Facts>
+      <Button small disabled={chosen.length === 0} onClick={() => onTake(chosen.map((one) => one.cell))}>
         Put {counted(chosen.length, 'proposal', 'proposals')} into the draft
-      </button>
+      </Button>
     </section>
   );
 }

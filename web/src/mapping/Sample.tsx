@@ -1,7 +1,7 @@
 import { api } from '../api/client';
-import { Fault } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { asDraft, cellOf, type CellKey, type Draft } from './draft';
+import { Fault } from '../ui/kit';
 
 const SETTLED_MS = 200;
 
@@ -18,7 +18,7 @@ export function Sample({ cell, draft }: { cell: CellKey; draft: Draft }) {
   if (scenes.error !== null) return <Fault error={scenes.error} />;
   if (scenes.data === undefined || scenes.data.length === 0) return null;
   return (
-    <section className="sample" aria-label="For somebody who comes today">
+    <section className="rounded-box bg-figure px-3 py-2.5" aria-label="For somebody who comes today">
       <h3>For somebody who comes today</h3>
       <dl>
         {scenes.data.map((scene) => (

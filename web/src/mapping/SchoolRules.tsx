@@ -1,9 +1,9 @@
 import { Link } from '@tanstack/react-router';
 import { MakeTags } from './CourseRules';
 import type { SetThings, Shared } from './DraftMargin';
-import { Choices } from '../ui/choices';
 import { Rows } from './inputs';
 import { drafted, lookup, type Ladder, type School, type TagName, type TagRole } from './things';
+import { Check, Checkbox, Choices, Input, Panel } from '../ui/kit';
 
 type Props = Omit<Shared, 'headline'> & { set: SetThings };
 
@@ -27,17 +27,17 @@ export function SchoolRules(props: Props) {
   const tiers = (at('school/tiers') ?? []) as string[];
   const ladders = (at('school/ladders') ?? []) as Ladder[];
   return (
-    <article className="thing">
-      <p className="soft">
+    <article className="grid max-w-4xl gap-4">
+      <p className="text-soft">
         <Link to="/mapping" search={{ view: 'catalogue' }}>
           The catalogue
         </Link>
       </p>
-      <h2>Rules of the school</h2>
-      <p className="soft">
+      <h2 className="text-2xl">Rules of the school</h2>
+      <p className="text-soft">
         Times are counted in {things.school.zone}; prices are in {things.school.currency}.
       </p>
-      <section className="rules">
+      <Panel>
         <Choices
           legend="Things open when an order is"
           value={(at('school/opensOn') ?? 'paid') as string}
@@ -73,10 +73,8 @@ export function SchoolRules(props: Props) {
           }
         />
         {ladders.map((ladder) => (
-          <label key={ladder.id} className="check">
-            <input
-              type="checkbox"
-              className="checkbox"
+          <Check key={ladder.id}>
+            <Checkbox
               checked={ladder.higherIncludesLower === true}
               onChange={(event) =>
                 put(
@@ -88,14 +86,14 @@ export function SchoolRules(props: Props) {
               }
             />
             on {ladder.id}, a higher level has what the lower ones open too
-          </label>
+          </Check>
         ))}
         <TagNames
           {...props}
           names={(at('school/tagNames') ?? []) as TagName[]}
           put={(to) => put('tagNames', to)}
         />
-      </section>
+      </Panel>
     </article>
   );
 }
@@ -108,31 +106,28 @@ function TagNames({ names, put, ...props }: Props & { names: TagName[]; put: (to
         const name = names.find((one) => one.role === role)?.name;
         const others = names.filter((one) => one.role !== role);
         return (
-          <div key={role} className="check">
-            <label className="check">
-              <input
-                type="checkbox"
-                className="checkbox"
+          <Check as="div" key={role}>
+            <Check>
+              <Checkbox
                 checked={name !== undefined}
                 onChange={(event) =>
                   put(event.target.checked ? [...others, { role, name: example }] : others)
                 }
               />
               {words}
-            </label>
+            </Check>
             {name !== undefined && (
-              <input
-                className="input"
+              <Input
                 aria-label={`Name of the tag: ${role}`}
                 maxLength={100}
                 value={name}
                 onChange={(event) => put([...others, { role, name: event.target.value }])}
               />
             )}
-          </div>
+          </Check>
         );
       })}
-      <p className="soft">
+      <p className="text-soft">
         <code>{'{course}'}</code> stands for the course’s id.
       </p>
       <MakeTags {...props} />

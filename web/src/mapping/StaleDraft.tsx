@@ -5,6 +5,7 @@ import { cellOf, type CellKey, type Draft, type Published } from './draft';
 import type { Grid } from './shown';
 import { inWords, type Terms } from './terms';
 import { nameOfThing } from './things';
+import { Acts, Alarm, Button, Check, Radio } from '../ui/kit';
 
 interface Props {
   version: number;
@@ -23,7 +24,7 @@ export function StaleDraft({ version, draft, now, contested, grid, onCarryOver, 
   const choose = (key: string, other: boolean) =>
     setTheirs(new Set(other ? [...theirs, key] : [...theirs].filter((one) => one !== key)));
   return (
-    <div role="alert" className="fault stale">
+    <Alarm role="alert" className="gap-2 [&_ul]:list-disc [&_ul]:pl-4">
       <strong>Somebody else has published rulebook {version}</strong>
       <span>
         Your draft is kept, and nothing of it was published. The grid now shows what is in force, with your
@@ -33,7 +34,7 @@ export function StaleDraft({ version, draft, now, contested, grid, onCarryOver, 
       {contested.length > 0 && (
         <>
           <span>{counted(contested.length, 'place was', 'places were')} changed by both of you:</span>
-          <ul className="both">
+          <ul className="grid list-none gap-2">
             {contested.map((key) => (
               <li key={key}>
                 <Both
@@ -48,15 +49,15 @@ export function StaleDraft({ version, draft, now, contested, grid, onCarryOver, 
           </ul>
         </>
       )}
-      <div className="acts">
-        <button className="btn btn-sm" onClick={() => onCarryOver([...theirs])}>
+      <Acts>
+        <Button small onClick={() => onCarryOver([...theirs])}>
           {contested.length > 0 ? 'Go on with these' : 'Go on with my draft'}
-        </button>
-        <button className="btn btn-sm" onClick={onDiscard}>
+        </Button>
+        <Button small onClick={onDiscard}>
           Discard mine
-        </button>
-      </div>
-    </div>
+        </Button>
+      </Acts>
+    </Alarm>
   );
 }
 
@@ -90,14 +91,14 @@ function Both({ name, mine, theirs, isTheirs, onChoose }: BothProps) {
   return (
     <fieldset>
       <legend>{name}</legend>
-      <label className="check">
-        <input type="radio" className="radio" checked={!isTheirs} onChange={() => onChoose(false)} />
+      <Check>
+        <Radio checked={!isTheirs} onChange={() => onChoose(false)} />
         mine: {mine}
-      </label>
-      <label className="check">
-        <input type="radio" className="radio" checked={isTheirs} onChange={() => onChoose(true)} />
+      </Check>
+      <Check>
+        <Radio checked={isTheirs} onChange={() => onChoose(true)} />
         theirs: {theirs}
-      </label>
+      </Check>
     </fieldset>
   );
 }

@@ -2,10 +2,10 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { dayOf } from '../ui/dates';
-import { Choices, Period, type Choice } from '../ui/choices';
 import { Day } from './inputs';
 import { heldInWords, inWords, isBought, onCell, type Opener, type Terms } from './terms';
 import { without } from './things';
+import { Acts, Button, Check, type Choice, Choices, Input, Period, Select } from '../ui/kit';
 
 interface Props {
   title: string;
@@ -36,7 +36,7 @@ export function TermsEditor(props: Props) {
     // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <form
       ref={form}
-      className="terms"
+      className="grid gap-3 border-b border-line pb-4"
       aria-label={`Terms: ${title}`}
       onSubmit={(event) => {
         event.preventDefault();
@@ -48,10 +48,9 @@ export function TermsEditor(props: Props) {
     >
       <h2>{title}</h2>
       {shared !== undefined && shared.length > 0 && (
-        <label className="check">
+        <Check>
           These are
-          <select
-            className="select"
+          <Select
             aria-label="Terms under a name"
             value={terms.named ?? ''}
             onChange={(event) => {
@@ -69,13 +68,13 @@ export function TermsEditor(props: Props) {
                 “{one.title}”
               </option>
             ))}
-          </select>
-        </label>
+          </Select>
+        </Check>
       )}
       {terms.named === undefined ? (
         <HowLong opener={opener} terms={terms} onChange={onChange} />
       ) : (
-        <p className="soft">
+        <p className="text-soft">
           {inWords(terms, opener)}. They are changed under Catalogue, for every cell that uses them.
         </p>
       )}
@@ -92,7 +91,7 @@ export function TermsEditor(props: Props) {
         )}
         {shared !== undefined && <ForWhom bought={bought} terms={terms} onChange={onChange} />}
       </details>
-      <p className="soft">
+      <p className="text-soft">
         {bought
           ? 'Counted from the payment, in the school’s time zone; an order of nothing counts as paid.'
           : 'Counted from when it begins to be held, in the school’s time zone.'}{' '}
@@ -100,9 +99,9 @@ export function TermsEditor(props: Props) {
       </p>
       {children}
       {onKeep !== undefined && terms.named === undefined && <Keep onKeep={(name) => onKeep(name, terms)} />}
-      <button className="btn btn-sm">
+      <Button small>
         Done <kbd>Enter</kbd>
-      </button>
+      </Button>
     </form>
   );
 }
@@ -226,11 +225,11 @@ function FromTo({ bought, terms, onChange }: PartProps & { bought: boolean }) {
         />
       )}
       {bought && terms.refund === 'end' && (
-        <label className="check">
+        <Check>
           closes once
-          <input
+          <Input
             type="number"
-            className="input input-count"
+            className="w-18"
             min={1}
             max={100}
             value={Math.round((terms.refundShare ?? 1) * 100)}
@@ -241,7 +240,7 @@ function FromTo({ bought, terms, onChange }: PartProps & { bought: boolean }) {
             }}
           />
           % of what was paid is given back
-        </label>
+        </Check>
       )}
     </>
   );
@@ -273,9 +272,8 @@ function ForWhom({ bought, terms, onChange }: PartProps & { bought: boolean }) {
 function Keep({ onKeep }: { onKeep: (title: string) => void }) {
   const [title, setTitle] = useState('');
   return (
-    <div className="acts acts-line">
-      <input
-        className="input"
+    <Acts className="items-center">
+      <Input
         aria-label="A name for these terms"
         placeholder="a name for these terms"
         maxLength={100}
@@ -287,15 +285,10 @@ function Keep({ onKeep }: { onKeep: (title: string) => void }) {
           if (title.trim() !== '') onKeep(title.trim());
         }}
       />
-      <button
-        type="button"
-        className="btn btn-sm"
-        disabled={title.trim() === ''}
-        onClick={() => onKeep(title.trim())}
-      >
+      <Button small type="button" disabled={title.trim() === ''} onClick={() => onKeep(title.trim())}>
         Keep
-      </button>
-    </div>
+      </Button>
+    </Acts>
   );
 }
 

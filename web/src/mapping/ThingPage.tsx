@@ -3,7 +3,6 @@ import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
-import { Empty, Fault } from '../ui/parts';
 import { counted, money } from '../ui/words';
 import { cellOf, effectiveCells } from './draft';
 import type { SetThings, Shared } from './DraftMargin';
@@ -17,6 +16,7 @@ import { asShared, inWords, termsIn } from './terms';
 import { TermsEditor } from './TermsEditor';
 import { Go, Name } from './ThingParts';
 import { all, drafted, isSort, lookup, SORT_WORDS, type Named, type SharedTerms } from './things';
+import { Button, buttonLook, Empty, Facts, Fault } from '../ui/kit';
 
 type Props = Omit<Shared, 'headline'> & { path: string; set: SetThings };
 
@@ -37,20 +37,18 @@ export function ThingPage(props: Props) {
   if (thing === null) {
     return (
       <Empty title="It goes, in your draft.">
-        <button className="btn" onClick={() => set([[path, was, was]])}>
-          Keep it
-        </button>
+        <Button onClick={() => set([[path, was, was]])}>Keep it</Button>
         <Back />
       </Empty>
     );
   }
   const put = (to: unknown) => set([[path, to, was]]);
   return (
-    <article className="thing">
-      <p className="soft">
+    <article className="grid max-w-6xl gap-4">
+      <p className="text-soft">
         <Back /> · {SORT_WORDS[sort].one} <code>{id}</code>
       </p>
-      <h2>{thing.title ?? id}</h2>
+      <h2 className="text-2xl">{thing.title ?? id}</h2>
       {found.error !== null && <Fault error={found.error} />}
       {sort !== 'terms' && found.data !== undefined && <FromSystems sort={sort} page={found.data} />}
       <Rules {...props} thing={thing} page={found.data} put={put} />
@@ -131,9 +129,9 @@ function FromSystems({ sort, page }: { sort: string; page: Schemas['ThingPage'] 
     <section>
       {about !== undefined && about !== '' && <p>“{about}”</p>}
       {price !== undefined && currency !== undefined && <p>{money(price, currency)}</p>}
-      <ul className="facts">
+      <Facts>
         {sources.length === 0 && (
-          <li className="soft">No connected system lists it; it is the school’s own.</li>
+          <li className="text-soft">No connected system lists it; it is the school’s own.</li>
         )}
         {sources.map((source) => (
           <li key={source.system}>
@@ -151,7 +149,7 @@ function FromSystems({ sort, page }: { sort: string; page: Schemas['ThingPage'] 
             )}
           </li>
         ))}
-      </ul>
+      </Facts>
     </section>
   );
 }
@@ -160,16 +158,16 @@ function FromSystems({ sort, page }: { sort: string; page: Schemas['ThingPage'] 
 function ReadyLink({ words, address }: { words: string; address: string }) {
   const [copied, setCopied] = useState(false);
   return (
-    <span className="ready-link">
+    <span className="flex flex-wrap items-center gap-2">
       {words}: <code>{address}</code>
-      <button
-        className="btn btn-sm"
+      <Button
+        small
         onClick={() => {
           void navigator.clipboard.writeText(address).then(() => setCopied(true));
         }}
       >
         {copied ? 'Copied' : 'Copy'}
-      </button>
+      </Button>
     </span>
   );
 }
@@ -206,7 +204,7 @@ function Ways({ path, grid: inForce, things, now, draft }: Props) {
     side(at).length > 0 && (
       <section>
         <h3>{heading}</h3>
-        <ul className="facts">
+        <Facts>
           {side(at).map(([key, terms]) => {
             const other = cellOf(key)[1 - at] ?? '';
             const opener = grid.sources.find((row) => row.source === cellOf(key)[0]);
@@ -217,7 +215,7 @@ function Ways({ path, grid: inForce, things, now, draft }: Props) {
               </li>
             );
           })}
-        </ul>
+        </Facts>
       </section>
     );
   const place = placeOf(path);
@@ -231,7 +229,7 @@ function Ways({ path, grid: inForce, things, now, draft }: Props) {
       {whole.length > 0 && (
         <section>
           <h3>The ways into it with its category</h3>
-          <ul className="facts">
+          <Facts>
             {whole.map((way) => (
               <li key={way.key}>
                 <ToPage page={pageOf(way.source, grid)}>{title(way.source)}</ToPage>{' '}
@@ -244,27 +242,27 @@ function Ways({ path, grid: inForce, things, now, draft }: Props) {
                 </span>
               </li>
             ))}
-          </ul>
+          </Facts>
         </section>
       )}
       {choices.length > 0 && (
         <section>
           <h3>Who may choose it</h3>
-          <ul className="facts">
+          <Facts>
             {choices.map(({ level, allowance }) => (
               <li key={level.id}>
                 <ToPage page={`level/${level.id}`}>{level.title ?? level.id}</ToPage>{' '}
                 <span>{choiceInWords(allowance)}</span>
               </li>
             ))}
-          </ul>
+          </Facts>
         </section>
       )}
       {side(0).length + side(1).length + whole.length + choices.length === 0 && (
-        <p className="warn">Nothing is mapped to it yet.</p>
+        <p className="text-warning">Nothing is mapped to it yet.</p>
       )}
       {place !== undefined && (
-        <Link className="btn btn-sm" to="/mapping" search={place}>
+        <Link className={`${buttonLook({ small: true })} justify-self-start`} to="/mapping" search={place}>
           On the grid
         </Link>
       )}
@@ -285,7 +283,7 @@ function People({
   return (
     <section>
       <h3>{many === 0 ? nobody : some}</h3>
-      <ul className="facts buyers">
+      <Facts className="block columns-3 [&>li]:break-inside-avoid [&>li]:py-1">
         {latest.map((one) => (
           <li key={one.person}>
             <Link to="/people/$id" params={{ id: String(one.person) }}>
@@ -294,8 +292,8 @@ function People({
             <span>{shownDate(one.at, zone)}</span>
           </li>
         ))}
-      </ul>
-      {many > latest.length && <p className="soft">and {many - latest.length} more</p>}
+      </Facts>
+      {many > latest.length && <p className="text-soft">and {many - latest.length} more</p>}
     </section>
   );
 }

@@ -3,13 +3,14 @@ import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
+import { Acts, INK, Input, Select, type Tone } from '../ui/kit';
 
 type PersonChange = Schemas['PersonChange'];
 
 /** So many are shown of those that the filter leaves. */
 const SHOWN = 40;
 
-const KINDS: Record<PersonChange['kind'], { verb: string; tone: string }> = {
+const KINDS: Record<PersonChange['kind'], { verb: string; tone: Tone }> = {
   GAINS: { verb: 'gains', tone: 'good' },
   LOSES: { verb: 'loses', tone: 'bad' },
   LONGER: { verb: 'keeps longer', tone: 'good' },
@@ -31,7 +32,9 @@ export function Who({ consequence }: { consequence: Schemas['DraftConsequence'] 
   const [kind, setKind] = useState('all');
   const [words, setWords] = useState('');
   if (consequence.total === 0) {
-    return <p className="soft">Nobody who bought so far is touched. It counts for purchases from now on.</p>;
+    return (
+      <p className="text-soft">Nobody who bought so far is touched. It counts for purchases from now on.</p>
+    );
   }
   const fits = FILTERS.find(([value]) => value === kind)?.[2] ?? (() => true);
   const looked = words.trim().toLowerCase();
@@ -43,37 +46,31 @@ export function Who({ consequence }: { consequence: Schemas['DraftConsequence'] 
   return (
     <>
       <h3>Who</h3>
-      <div className="acts acts-line">
-        <select
-          className="select"
-          aria-label="Which of them"
-          value={kind}
-          onChange={(event) => setKind(event.target.value)}
-        >
+      <Acts className="items-center">
+        <Select aria-label="Which of them" value={kind} onChange={(event) => setKind(event.target.value)}>
           {FILTERS.map(([value, name]) => (
             <option key={value} value={value}>
               {name}
             </option>
           ))}
-        </select>
-        <input
+        </Select>
+        <Input
           type="search"
-          className="input"
           aria-label="Name or course"
           placeholder="name or course"
           value={words}
           onChange={(event) => setWords(event.target.value)}
         />
-      </div>
-      <ul className="who">
+      </Acts>
+      <ul>
         {found.slice(0, SHOWN).map((change) => (
           <Touched key={`${change.name}-${change.target}-${change.person ?? ''}`} change={change} />
         ))}
       </ul>
-      {found.length === 0 && <p className="soft">Nobody of them.</p>}
-      {found.length > SHOWN && <p className="soft">and {found.length - SHOWN} more</p>}
+      {found.length === 0 && <p className="text-soft">Nobody of them.</p>}
+      {found.length > SHOWN && <p className="text-soft">and {found.length - SHOWN} more</p>}
       {unseen > 0 && (
-        <p className="soft">
+        <p className="text-soft">
           The first {consequence.people.length} changes are searched; the list has all {consequence.total}.
         </p>
       )}
@@ -85,7 +82,7 @@ function Touched({ change }: { change: PersonChange }) {
   const { zone } = useSession();
   const { verb, tone } = KINDS[change.kind];
   return (
-    <li>
+    <li className="grid grid-cols-[1fr_auto] gap-x-2.5 gap-y-0.5 border-b border-line py-2 text-[0.92rem] [&>a]:font-semibold [&>a]:no-underline [&>a]:hover:underline [&>span]:col-span-full [&>span]:text-[0.88rem] [&>span]:text-soft">
       {change.person === undefined ? (
         <strong>{change.name}</strong>
       ) : (
@@ -93,7 +90,7 @@ function Touched({ change }: { change: PersonChange }) {
           {change.name}
         </Link>
       )}
-      <strong className={tone}>
+      <strong className={INK[tone]}>
         {verb} {change.target}
         {change.back !== undefined && `, out until ${shownDate(change.back, zone)}`}
         {!change.now && change.kind !== 'LONGER' && change.kind !== 'SHORTER' && ', later'}

@@ -1,7 +1,6 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { api, type Schemas } from '../api/client';
-import { Empty, Screen } from '../ui/parts';
 import { cellKey, effectiveCells, type CellKey } from './draft';
 import { DraftMargin, type Shared } from './DraftMargin';
 import { FoundHere } from './FoundHere';
@@ -23,6 +22,7 @@ import {
 import { asShared, FIRST_TERMS, inWords, onCell, type Terms } from './terms';
 import { TermsEditor } from './TermsEditor';
 import { all, idFor } from './things';
+import { Button, Check, Checkbox, Empty, Facts, Headline, Input, Screen, TextButton } from '../ui/kit';
 
 /** The grid, and in the margin the terms being edited and what the draft would change. */
 export function Workspace({ headline, ...shared }: Shared) {
@@ -138,11 +138,11 @@ export function Workspace({ headline, ...shared }: Shared) {
         <DraftMargin {...shared} grid={grid} onPublished={() => setEditing(false)}>
           {by === undefined && <FoundHere findings={found} subjects={[source?.source, target?.target]} />}
           {by === undefined && source !== undefined && target !== undefined && roundabout.length > 0 && (
-            <section className="quiet" aria-label="Opened by another link">
+            <section className="[&>p]:mt-2 [&>p]:text-soft" aria-label="Opened by another link">
               <h2>
                 {source.title} opens {target.title} by another link
               </h2>
-              <ul className="facts">
+              <Facts>
                 {roundabout.map((way) => (
                   <li key={way.key}>
                     <p>
@@ -150,12 +150,12 @@ export function Workspace({ headline, ...shared }: Shared) {
                     </p>
                   </li>
                 ))}
-              </ul>
+              </Facts>
             </section>
           )}
           {by === undefined &&
             choices.map(({ level, allowance }) => (
-              <p key={level.id} className="soft">
+              <p key={level.id} className="text-soft">
                 {target?.title} {choiceInWords(allowance)}, by the allowance of{' '}
                 <Link to="/mapping" search={{ view: 'catalogue', thing: `level/${level.id}` }}>
                   {level.title ?? level.id}
@@ -185,12 +185,11 @@ export function Workspace({ headline, ...shared }: Shared) {
         </DraftMargin>
       }
     >
-      <div className="headline">
+      <Headline>
         {headline}
-        <input
+        <Input
           ref={filterPlace}
           type="search"
-          className="input"
           aria-label="Filter products and courses"
           placeholder="Filter   /"
           value={filter}
@@ -200,36 +199,25 @@ export function Workspace({ headline, ...shared }: Shared) {
             if (event.key === 'Escape' || event.key === 'Enter') backToGrid();
           }}
         />
-        <label className="check">
-          <input
-            type="checkbox"
-            className="checkbox"
-            checked={unfinished}
-            onChange={(event) => setUnfinished(event.target.checked)}
-          />
+        <Check>
+          <Checkbox checked={unfinished} onChange={(event) => setUnfinished(event.target.checked)} />
           only unfinished
-        </label>
-        <label className="check">
-          <input
-            type="checkbox"
-            className="checkbox"
-            checked={everything}
-            onChange={(event) => setEverything(event.target.checked)}
-          />
+        </Check>
+        <Check>
+          <Checkbox checked={everything} onChange={(event) => setEverything(event.target.checked)} />
           all rows
-        </label>
-      </div>
+        </Check>
+      </Headline>
       {sources.length === 0 || targets.length === 0 ? (
         <Empty title={unfinished && filter === '' ? 'Nothing is unfinished.' : 'Nothing is called that.'}>
-          <button
-            className="btn"
+          <Button
             onClick={() => {
               setFilter('');
               setUnfinished(false);
             }}
           >
             Show all
-          </button>
+          </Button>
         </Empty>
       ) : by !== undefined ? (
         <Lists
@@ -272,7 +260,7 @@ export function Workspace({ headline, ...shared }: Shared) {
           onOpen={() => onKey('Enter', false, false)}
         />
       )}
-      <p className="said" aria-live="polite" hidden={by !== undefined}>
+      <p className="mt-1.5 min-h-6 font-medium" aria-live="polite" hidden={by !== undefined}>
         {source !== undefined &&
           target !== undefined &&
           (selected.length > 1
@@ -344,7 +332,7 @@ const KEYS: [keys: string[], does: string, seldom?: true][] = [
 
 function Keys({ all, onHelp }: { all: boolean; onHelp: () => void }) {
   return (
-    <p className="keys">
+    <p className="mt-1 flex flex-wrap gap-x-4 gap-y-1 text-soft">
       {KEYS.filter(([, , seldom]) => all || seldom === undefined).map(([keys, does]) => (
         <span key={does}>
           {keys.map((key) => (
@@ -353,9 +341,9 @@ function Keys({ all, onHelp }: { all: boolean; onHelp: () => void }) {
           {does}
         </span>
       ))}
-      <button className="link" onClick={onHelp} aria-expanded={all}>
+      <TextButton onClick={onHelp} aria-expanded={all}>
         <kbd>?</kbd> {all ? 'fewer keys' : 'all keys'}
-      </button>
+      </TextButton>
     </p>
   );
 }

@@ -1,5 +1,7 @@
 import { useState } from 'react';
+import { DayField } from '../ui/DayField';
 import { idFor, type Section } from './things';
+import { Acts, Button, Check, Checkbox, Input, Select, TextButton } from '../ui/kit';
 
 export function Day({
   label,
@@ -11,13 +13,12 @@ export function Day({
   onChange: (time: string) => void;
 }) {
   return (
-    <input
-      type="date"
-      className="input"
-      aria-label={label}
+    <DayField
+      bare
+      label={label}
       value={value?.slice(0, 10) ?? ''}
-      onChange={(event) => {
-        if (event.target.value !== '') onChange(`${event.target.value}T00:00:00`);
+      onChange={(day) => {
+        if (day !== '') onChange(`${day}T00:00:00`);
       }}
     />
   );
@@ -34,9 +35,9 @@ export function Count({
   onChange: (count: number) => void;
 }) {
   return (
-    <input
+    <Input
       type="number"
-      className="input input-count"
+      className="w-18"
       aria-label={label}
       min={0}
       max={999}
@@ -61,19 +62,17 @@ export function Ticks({ legend, options, ticked, onChange }: TicksProps) {
   return (
     <fieldset>
       <legend>{legend}</legend>
-      <div className="ticks">
+      <div className="flex flex-wrap gap-x-4 gap-y-1.5">
         {options.map(([value, words]) => (
-          <label key={value} className="check">
-            <input
-              type="checkbox"
-              className="checkbox"
+          <Check key={value}>
+            <Checkbox
               checked={ticked.includes(value)}
               onChange={(event) =>
                 onChange(event.target.checked ? [...ticked, value] : ticked.filter((one) => one !== value))
               }
             />
             {words}
-          </label>
+          </Check>
         ))}
       </div>
     </fieldset>
@@ -102,13 +101,12 @@ export function Rows({ legend, hint, addWords, rows, tiers, onChange }: RowsProp
   return (
     <fieldset>
       <legend>{legend}</legend>
-      <ol className="texts">
+      <ol className="grid gap-1 [&>li]:flex [&>li]:flex-wrap [&>li]:items-center [&>li]:gap-2">
         {rows.map((row) => (
           <li key={row.id}>
             {row.title ?? row.id} {row.title !== undefined && <code>{row.id}</code>}
             {tiers !== undefined && tiers.length > 0 && (
-              <select
-                className="select"
+              <Select
                 aria-label={`Tier of ${row.title ?? row.id}`}
                 value={row.tier ?? tiers[0]}
                 onChange={(event) =>
@@ -120,21 +118,19 @@ export function Rows({ legend, hint, addWords, rows, tiers, onChange }: RowsProp
                 {tiers.map((tier) => (
                   <option key={tier}>{tier}</option>
                 ))}
-              </select>
+              </Select>
             )}
-            <button
-              className="link"
+            <TextButton
               aria-label={`Take ${row.title ?? row.id} out`}
               onClick={() => onChange(rows.filter((one) => one.id !== row.id))}
             >
               take out
-            </button>
+            </TextButton>
           </li>
         ))}
       </ol>
-      <div className="acts acts-line">
-        <input
-          className="input"
+      <Acts className="items-center">
+        <Input
           aria-label={addWords}
           maxLength={200}
           value={title}
@@ -143,11 +139,11 @@ export function Rows({ legend, hint, addWords, rows, tiers, onChange }: RowsProp
             if (event.key === 'Enter') add();
           }}
         />
-        <button className="btn btn-sm" disabled={title.trim() === ''} onClick={add}>
+        <Button small disabled={title.trim() === ''} onClick={add}>
           {addWords}
-        </button>
-        {hint !== undefined && <span className="soft">{hint}</span>}
-      </div>
+        </Button>
+        {hint !== undefined && <span className="text-soft">{hint}</span>}
+      </Acts>
     </fieldset>
   );
 }

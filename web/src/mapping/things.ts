@@ -1,59 +1,29 @@
+import type {
+  Course,
+  Level,
+  Named,
+  Product as RulebookProduct,
+  RulebookOfASchool,
+  School,
+} from '../api/rulebook';
 import type { Draft, Lookup } from './draft';
 import { idIn, sortIn } from './paths';
 import type { Terms } from './terms';
 
-/** A rulebook's document without its links (docs/formats/rulebook.schema.json). */
-export interface Things {
-  school: School;
-  courses?: Course[];
+/** A rulebook's document without its links. */
+export type Things = Omit<RulebookOfASchool, 'yoru' | 'links' | 'products' | 'namedTerms'> & {
   products?: Product[];
-  levels?: Level[];
-  tags?: Named[];
-  groups?: Named[];
-  areas?: Named[];
-  downloads?: Named[];
-  lists?: Named[];
   namedTerms?: SharedTerms[];
-}
+};
 
-export type OpensOn = 'placed' | 'paid' | 'fulfilled';
+export type OpensOn = NonNullable<School['opensOn']>;
+export type Ladder = NonNullable<School['ladders']>[number];
+export type TagName = NonNullable<School['tagNames']>[number];
+export type TagRole = TagName['role'];
+export type Section = NonNullable<Course['sections']>[number];
+export type Allowance = NonNullable<Level['allowance']>;
 
-export interface School {
-  zone: string;
-  currency: string;
-  tiers?: string[];
-  opensOn?: OpensOn;
-  ladders?: Ladder[];
-  tagNames?: TagName[];
-}
-
-export interface Ladder {
-  id: string;
-  higherIncludesLower?: boolean;
-}
-
-export type TagRole = 'bought' | 'opens' | 'finished' | 'refunded';
-
-export interface TagName {
-  role: TagRole;
-  name: string;
-}
-
-export interface Named {
-  id: string;
-  title?: string;
-}
-
-export interface Section extends Named {
-  tier?: string;
-}
-
-export interface Course extends Named {
-  categories?: string[];
-  premium?: boolean;
-  sections?: Section[];
-}
-
+/** What the schema says of it depends on its kind; here a form goes from one kind to another. */
 export interface Billing {
   kind: 'once' | 'free' | 'instalments' | 'recurring';
   count?: number;
@@ -64,30 +34,13 @@ export interface Billing {
   afterLast?: 'end' | 'keep';
 }
 
-export interface Product extends Named {
-  categories?: string[];
-  options?: Named[];
-  opensOn?: OpensOn;
-  billing?: Billing;
-  quantity?: 'once' | 'longer' | 'seats';
-}
-
-export interface Allowance {
-  courses: number;
-  premium?: number;
-  categories?: string[];
-  except?: string[];
-}
-
-export interface Level extends Named {
-  ladder?: string;
-  rank?: number;
-  allowance?: Allowance;
-}
+export type Product = Omit<RulebookProduct, 'billing'> & { billing?: Billing };
 
 export interface SharedTerms extends Named {
   terms: Partial<Terms>;
 }
+
+export type { Course, Level, Named, School };
 
 const LISTS = {
   course: 'courses',

@@ -1,18 +1,35 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { useState, type SyntheticEvent } from 'react';
+import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
-import { Finder } from '../desk/Finder';
+import { Finder } from '../ui/Finder';
 import { matches, useOffer } from '../desk/offer';
 import { PersonChoice } from '../desk/PersonChoice';
 import type { Somebody } from '../desk/PersonFinder';
 import { useAct, type Sheet } from '../desk/useAct';
 import { WhatFollows } from '../desk/WhatFollows';
 import { DayField } from '../ui/DayField';
-import { Field } from '../ui/Field';
-import { Empty, Fault, Margin, Screen } from '../ui/parts';
 import { exactMoney } from '../ui/words';
 import { amountFault, faults, itemSheet, total, type Item } from './items';
+import {
+  ActForm,
+  Button,
+  buttonLook,
+  Check,
+  Checkbox,
+  ConfirmButton,
+  Empty,
+  Fault,
+  Field,
+  Headline,
+  Input,
+  Margin,
+  Panel,
+  Screen,
+  Select,
+  TextButton,
+  Two,
+} from '../ui/kit';
 
 type Offered = Schemas['OfferedProduct'];
 type Payment = Schemas['PaymentSheet'];
@@ -61,8 +78,7 @@ export function ByHand() {
   });
   const refusals = act.consequence?.refusals ?? [];
   const ready = sheet !== undefined && act.current && refusals.length === 0 && !act.busy;
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
+  const submit = () => {
     if (ready) act.act();
   };
   if (asOf.tense !== 'now') {
@@ -81,11 +97,11 @@ export function ByHand() {
         <Margin label="What will happen">
           <section>
             <h2>What will happen</h2>
-            <p className="soft">
+            <p className="text-soft">
               {payment.kind === 'ON_FILE' ? 'once the shop has charged it' : 'as soon as you confirm'}
             </p>
             {mistyped.map((fault) => (
-              <p key={fault} className="warn py-1" role="status">
+              <p key={fault} className="text-warning py-1" role="status">
                 {fault}.
               </p>
             ))}
@@ -93,12 +109,12 @@ export function ByHand() {
               <p>Choose a person and a product, and it is said here.</p>
             )}
             {refusals.map((refusal) => (
-              <p key={refusal.field + refusal.problem} className="warn" role="status">
+              <p key={refusal.field + refusal.problem} className="text-warning" role="status">
                 {refusal.problem}
               </p>
             ))}
             {act.consequence?.doubts.map((doubt) => (
-              <p key={doubt.field} className="warn py-1" role="status">
+              <p key={doubt.field} className="text-warning py-1" role="status">
                 {doubt.question}
               </p>
             ))}
@@ -110,12 +126,12 @@ export function ByHand() {
         </Margin>
       }
     >
-      <form onSubmit={submit} aria-label="Order by hand">
-        <div className="headline">
+      <ActForm onConfirm={submit} aria-label="Order by hand">
+        <Headline>
           <h1>Order by hand</h1>
           <p>nothing is sent before you confirm</p>
-        </div>
-        <section className="panel" aria-label="For whom">
+        </Headline>
+        <Panel aria-label="For whom">
           <h2>For whom</h2>
           <PersonChoice
             label="For whom"
@@ -128,47 +144,34 @@ export function ByHand() {
             }}
           />
           {person?.known === false && (
-            <Field label="What they are called" value={name} onChange={setName} maxLength={200} />
+            <Field label="What they are called" value={name} onValue={setName} maxLength={200} />
           )}
-          <div className="check">
-            <input
-              id="is-gift"
-              type="checkbox"
-              className="checkbox"
-              checked={isGift}
-              onChange={(event) => setIsGift(event.target.checked)}
-            />
+          <Check as="div">
+            <Checkbox id="is-gift" checked={isGift} onChange={(event) => setIsGift(event.target.checked)} />
             <label htmlFor="is-gift">it is a gift for somebody else</label>
-          </div>
+          </Check>
           {isGift && (
-            <div className="two">
+            <Two>
               <Field
                 label="Address of whom it is for"
                 type="email"
                 value={gift}
-                onChange={setGift}
+                onValue={setGift}
                 hint="It opens when the gift is taken up, with whatever address they use then."
               />
-              <div className="field">
-                <label htmlFor="gift-on">They are written to on</label>
-                <input
-                  id="gift-on"
-                  type="date"
-                  className="input"
-                  value={giftOn}
-                  onChange={(event) => setGiftOn(event.target.value)}
-                />
-                <div className="soft">
-                  {giftOn === '' ? 'at once, when nothing is chosen' : 'at 9 in the morning'}
-                </div>
-              </div>
-            </div>
+              <DayField
+                label="They are written to on"
+                value={giftOn}
+                onChange={setGiftOn}
+                hint={giftOn === '' ? 'at once, when nothing is chosen' : 'at 9 in the morning'}
+              />
+            </Two>
           )}
-        </section>
+        </Panel>
         <What items={items} onChange={setItems} products={offer?.products ?? []} currency={currency} />
         <HowPaid payment={payment} onChange={setPayment} person={person?.key} />
-        <div className="confirm">
-          <button type="submit" className="btn btn-primary" disabled={!ready}>
+        <div className="flex flex-wrap items-center gap-2.5">
+          <ConfirmButton disabled={!ready}>
             {act.busy
               ? 'Confirming …'
               : payment.kind === 'ON_FILE'
@@ -176,14 +179,14 @@ export function ByHand() {
                 : payment.kind === 'LATER_OPEN_WHEN_PAID'
                   ? 'Confirm the order'
                   : 'Confirm and open'}
-          </button>
+          </ConfirmButton>
           {isLater(payment.kind) && <AsQuote sheet={ready ? sheet : undefined} />}
-          <Link to="/orders" className="btn">
+          <Link to="/orders" className={buttonLook()}>
             Leave it
           </Link>
           <Total items={items} free={payment.kind === 'FREE'} currency={currency} />
         </div>
-      </form>
+      </ActForm>
     </Screen>
   );
 }
@@ -205,9 +208,8 @@ function AsQuote({ sheet }: { sheet: Sheet | undefined }) {
   });
   return (
     <>
-      <button
+      <Button
         type="button"
-        className="btn"
         disabled={sheet === undefined || make.isPending}
         onClick={() => {
           if (sheet !== undefined)
@@ -221,8 +223,8 @@ function AsQuote({ sheet }: { sheet: Sheet | undefined }) {
         }}
       >
         Keep as a quote
-      </button>
-      <DayField label="It holds until" value={until} onChange={setUntil} />
+      </Button>
+      <DayField inline label="It holds until" value={until} onChange={setUntil} />
       {make.error !== null && <Fault error={make.error} />}
     </>
   );
@@ -256,17 +258,17 @@ function What({
   const change = (at: number, next: Partial<Item>) =>
     onChange(items.map((item, n) => (n === at ? { ...item, ...next } : item)));
   return (
-    <section className="panel" aria-label="What">
+    <Panel aria-label="What">
       <h2>What</h2>
       {items.length > 0 && (
-        <table className="items">
+        <table className="w-full [&_th]:pb-1 [&_th]:text-left [&_th]:font-semibold [&_th]:text-soft [&_td]:border-t [&_td]:border-line [&_td]:py-1 [&_td]:pr-2">
           <thead>
             <tr>
               <th scope="col">Product</th>
               <th scope="col">How many</th>
               <th scope="col">Price of one</th>
               <th scope="col">Taken off</th>
-              <th scope="col" className="number">
+              <th scope="col" className="text-right whitespace-nowrap">
                 {currency}
               </th>
               <th />
@@ -278,8 +280,7 @@ function What({
                 <td>
                   <strong>{item.product.title}</strong> <code>{item.product.id}</code>
                   {item.product.options.length > 0 && (
-                    <select
-                      className="select"
+                    <Select
                       aria-label={`Option of ${item.product.title}`}
                       value={item.option}
                       onChange={(event) => change(at, { option: event.target.value })}
@@ -290,12 +291,11 @@ function What({
                           {option.title}
                         </option>
                       ))}
-                    </select>
+                    </Select>
                   )}
                 </td>
                 <td>
-                  <input
-                    className="input"
+                  <Input
                     type="number"
                     min={1}
                     max={1000}
@@ -305,8 +305,7 @@ function What({
                   />
                 </td>
                 <td>
-                  <input
-                    className="input"
+                  <Input
                     inputMode="decimal"
                     aria-label={`Price of one ${item.product.title}`}
                     aria-invalid={amountFault(item.price) !== undefined}
@@ -315,8 +314,7 @@ function What({
                   />
                 </td>
                 <td>
-                  <input
-                    className="input"
+                  <Input
                     inputMode="decimal"
                     placeholder="0"
                     aria-label={`Taken off ${item.product.title}`}
@@ -325,16 +323,15 @@ function What({
                     onChange={(event) => change(at, { off: event.target.value })}
                   />
                 </td>
-                <td className="number">{exactMoney(total([item]), currency)}</td>
+                <td className="text-right whitespace-nowrap">{exactMoney(total([item]), currency)}</td>
                 <td>
-                  <button
+                  <TextButton
                     type="button"
-                    className="link"
                     aria-label={`Take ${item.product.title} out`}
                     onClick={() => onChange(items.filter((_, n) => n !== at))}
                   >
                     take out
-                  </button>
+                  </TextButton>
                 </td>
               </tr>
             ))}
@@ -351,7 +348,7 @@ function What({
         show={(product) => (
           <>
             <strong>{product.title}</strong> <code>{product.id}</code>{' '}
-            <span className="soft">
+            <span className="text-soft">
               {product.price === undefined ? 'no price' : exactMoney(product.price, currency)}
               {product.thing ? ' · to post' : product.opens === 0 ? ' · opens nothing' : ''}
             </span>
@@ -372,7 +369,7 @@ function What({
         }
         nothing="No product is called that."
       />
-    </section>
+    </Panel>
   );
 }
 
@@ -402,11 +399,18 @@ function HowPaid({
     })),
   ];
   return (
-    <section className="panel" aria-label="How it is paid">
+    <Panel aria-label="How it is paid">
       <h2>How it is paid</h2>
-      <div className="pay-ways" role="radiogroup" aria-label="How it is paid">
+      <div
+        className="grid grid-cols-[repeat(auto-fit,minmax(9.6rem,1fr))] gap-2"
+        role="radiogroup"
+        aria-label="How it is paid"
+      >
         {ways.map(({ way, chosen, title, says }) => (
-          <label key={title + says} className={chosen ? 'pay-way pay-way-chosen' : 'pay-way'}>
+          <label
+            key={title + says}
+            className={`relative grid cursor-pointer content-start gap-0.5 rounded-box border px-3 py-2.5 focus-within:outline-2 focus-within:outline-offset-1 focus-within:outline-secondary [&>input]:absolute [&>input]:opacity-0 [&>span]:text-[0.86rem] [&>span]:text-soft ${chosen ? 'border-base-content bg-chosen inset-ring inset-ring-base-content' : 'border-line'}`}
+          >
             <input type="radio" name="pay-way" checked={chosen} onChange={() => onChange(way)} />
             <strong>{title}</strong>
             <span>{says}</span>
@@ -417,27 +421,27 @@ function HowPaid({
         <Field
           label="Reason"
           value={payment.reason ?? ''}
-          onChange={(reason) => onChange({ ...payment, reason })}
+          onValue={(reason) => onChange({ ...payment, reason })}
           placeholder="Volunteer at the spring open day"
           maxLength={500}
         />
       )}
       {payment.kind === 'ALREADY' && (
-        <div className="two">
+        <Two>
           <Field
             label="How"
             value={payment.method ?? ''}
-            onChange={(method) => onChange({ ...payment, method })}
+            onValue={(method) => onChange({ ...payment, method })}
             maxLength={100}
           />
           <Field
             label="Reference"
             value={payment.reference ?? ''}
-            onChange={(reference) => onChange({ ...payment, reference })}
+            onValue={(reference) => onChange({ ...payment, reference })}
             placeholder="Receipt or statement number"
             maxLength={200}
           />
-        </div>
+        </Two>
       )}
       {isLater(payment.kind) && (
         <DayField
@@ -446,15 +450,15 @@ function HowPaid({
           onChange={(payBy) => onChange({ kind: payment.kind, ...(payBy !== '' && { payBy }) })}
         />
       )}
-    </section>
+    </Panel>
   );
 }
 
 function Total({ items, free, currency }: { items: Item[]; free: boolean; currency: string }) {
   const sum = total(items);
   return (
-    <p className="total">
-      <span className="soft">Total</span>
+    <p className="ml-auto flex items-baseline gap-2.5 text-xl [&_s]:text-soft" data-part="total">
+      <span className="text-soft">Total</span>
       {free && sum > 0 && <s>{exactMoney(sum, currency)}</s>}
       <strong>{exactMoney(free ? 0 : sum, currency)}</strong>
     </p>

@@ -1,7 +1,7 @@
 import { api } from '../api/client';
 import { useMay } from '../session/may';
-import { Fault } from '../ui/parts';
 import { exactMoney } from '../ui/words';
+import { Button, Fault, Notice } from '../ui/kit';
 
 /** How far the charge of an order has come; nothing where a shop was not asked for one. */
 export function Charge({ order }: { order: string }) {
@@ -21,36 +21,32 @@ export function Charge({ order }: { order: string }) {
   switch (charge.state) {
     case 'WAITING':
       return (
-        <p className="note" role="status">
+        <Notice as="p" role="status">
           {charge.system} is to charge {what}
           {charge.said === '' ? ' …' : `: it ${charge.said}; it is asked again.`}
-        </p>
+        </Notice>
       );
     case 'PAID':
       return (
-        <p className="soft">
+        <p className="text-soft">
           {charge.system} charged {what} ({charge.said}).
         </p>
       );
     case 'REFUSED':
       return (
-        <p className="note" role="status">
+        <Notice as="p" role="status">
           {charge.system} refused to charge {what}: {charge.said}. The order waits to be paid otherwise.{' '}
           {may.act && (
-            <button
-              className="btn btn-sm"
-              disabled={again.isPending}
-              onClick={() => again.mutate({ body: { order } })}
-            >
+            <Button small disabled={again.isPending} onClick={() => again.mutate({ body: { order } })}>
               Charge again
-            </button>
+            </Button>
           )}
           {again.error !== null && <Fault error={again.error} />}
-        </p>
+        </Notice>
       );
     case 'LEFT':
       return (
-        <p className="soft">
+        <p className="text-soft">
           {what} was not charged: {charge.said}.
         </p>
       );

@@ -6,13 +6,27 @@ import { isOpen } from '../people/states';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
-import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { exactMoney } from '../ui/words';
 import { OrderAct, type OrderDeed } from './OrderAct';
 import { Charge } from './Charge';
 import { OrderState } from './OrderState';
 import { Seats } from './Seats';
 import { CHANNELS, TO_DO, type OrderShown } from './words';
+import {
+  Acts,
+  Badge,
+  Button,
+  Chip,
+  Events,
+  Fault,
+  Margin,
+  Row,
+  Rows,
+  RowWords,
+  Screen,
+  TextButton,
+  Waiting,
+} from '../ui/kit';
 
 type Line = Schemas['ShownLine'];
 
@@ -71,19 +85,19 @@ export function Order() {
       {order.error !== null && <Fault error={order.error} />}
       <section aria-label="Lines">
         <h2>What it is for</h2>
-        <div className="rows">
+        <Rows as="div">
           {data.lines.map((line) => (
             <LineRow key={line.line} line={line} order={data} onDeed={canAct ? setDeed : undefined} />
           ))}
-        </div>
+        </Rows>
       </section>
       <section>
         <h2>What happened</h2>
-        <ol className="happened">
+        <Events>
           {data.happened.map((event) => (
             <HappenedRow key={`${event.at} ${event.title}`} event={event} />
           ))}
-        </ol>
+        </Events>
       </section>
     </Screen>
   );
@@ -103,9 +117,9 @@ function HappenedRow({ event }: { event: Schemas['OrderEvent'] }) {
 function Head({ order }: { order: OrderShown }) {
   const { zone } = useSession();
   return (
-    <header className="person-head">
+    <header>
       <h1>Order {order.id}</h1>
-      <p className="soft">
+      <p className="text-soft">
         <Link to="/people/$id" params={{ id: String(order.person) }}>
           {order.name}
         </Link>{' '}
@@ -113,17 +127,17 @@ function Head({ order }: { order: OrderShown }) {
         {shownDate(order.placedAt, zone)}
         {order.reason !== '' && ` · ${order.reason}`}
       </p>
-      <div className="chips">
+      <div className="mt-2.5 mb-3.5 flex flex-wrap items-center gap-2">
         <OrderState order={order} />
         {order.toDo
           .filter((one) => one !== 'PAYMENT')
           .map((one) => (
-            <span key={one} className="pill pill-warn">
+            <Badge tone="warn" key={one}>
               {TO_DO[one]}
-            </span>
+            </Badge>
           ))}
-        {order.invoice !== undefined && <span className="chip">invoice {order.invoice}</span>}
-        <dl className="sums">
+        {order.invoice !== undefined && <Chip>invoice {order.invoice}</Chip>}
+        <dl className="ml-auto flex flex-wrap gap-5 [&_dd]:font-bold [&_dt]:text-[0.82rem] [&_dt]:text-soft [&_s]:text-soft">
           <Sum title="Total" amount={order.total} order={order} before={order.listTotal} />
           <Sum title="Paid" amount={order.paid} order={order} />
           {order.givenBack > 0 && <Sum title="Given back" amount={order.givenBack} order={order} />}
@@ -169,8 +183,8 @@ function LineRow({
 }) {
   const { zone } = useSession();
   return (
-    <div className="row order-line">
-      <div className="row-words">
+    <Row as="div" className="items-start">
+      <RowWords>
         <strong>
           {line.title}
           {line.option !== undefined && `, ${line.option}`} {line.quantity > 1 && `× ${line.quantity}`}
@@ -188,22 +202,21 @@ function LineRow({
                 ? ' as long as it is paid for'
                 : ` to ${shownDate(opened.end, zone)}`}
             {isOpen(opened.state) && opened.confirmation === 'WAITING' && (
-              <em className="warn"> · told, not confirmed yet</em>
+              <em className="text-warning"> · told, not confirmed yet</em>
             )}
             {isOpen(opened.state) && opened.confirmation === 'REFUSED' && (
-              <em className="bad"> · not confirmed: a system does not take it</em>
+              <em className="text-error"> · not confirmed: a system does not take it</em>
             )}
           </span>
         ))}
         {line.surplus > 0 && !order.cancelled && (
           <span>
-            <em className="bad">
+            <em className="text-error">
               {line.quantity} were paid for, and it opens once, however many are bought.
             </em>{' '}
             {onDeed !== undefined && (
               <>
-                <button
-                  className="link"
+                <TextButton
                   onClick={() =>
                     onDeed({
                       kind: 'REFUND',
@@ -213,7 +226,7 @@ function LineRow({
                   }
                 >
                   Give back {exactMoney(part(line.amount, line.surplus, line.quantity), order.currency)}
-                </button>{' '}
+                </TextButton>{' '}
                 <Link className="link" to="/orders/by-hand">
                   Let somebody else in
                 </Link>
@@ -221,7 +234,7 @@ function LineRow({
             )}
           </span>
         )}
-        {line.nothing !== undefined && <span className="soft">{line.nothing}</span>}
+        {line.nothing !== undefined && <span className="text-soft">{line.nothing}</span>}
         <Seats line={line} order={order} onDeed={onDeed} />
         {line.dues.map((due) => (
           <span key={due.number}>
@@ -236,19 +249,18 @@ function LineRow({
                     ? 'not due yet'
                     : 'missing'}{' '}
                 {onDeed !== undefined && !order.cancelled && (
-                  <button
-                    className="link"
+                  <TextButton
                     onClick={() => onDeed({ kind: 'PAY_INSTALMENT', line: line.line, number: due.number })}
                   >
                     Enter it
-                  </button>
+                  </TextButton>
                 )}
               </>
             )}
           </span>
         ))}
-      </div>
-      <span className="row-money">
+      </RowWords>
+      <span className="font-semibold whitespace-nowrap">
         {line.listPrice !== undefined && <s>{exactMoney(line.listPrice, order.currency)}</s>}{' '}
         {exactMoney(line.amount, order.currency)}
       </span>
@@ -256,11 +268,11 @@ function LineRow({
         (line.paid > line.givenBack || line.amount === 0) &&
         order.lines.length > 1 &&
         !order.cancelled && (
-          <button className="btn btn-sm" onClick={() => onDeed({ kind: 'REFUND', line: line.line })}>
+          <Button small onClick={() => onDeed({ kind: 'REFUND', line: line.line })}>
             {line.amount === 0 ? 'Take this back' : 'Refund this'}
-          </button>
+          </Button>
         )}
-    </div>
+    </Row>
   );
 }
 
@@ -283,7 +295,7 @@ function ToDo({
     return (
       <section>
         <h2>As it was on {shownDate(order.asOf, zone)}</h2>
-        <p className="soft">Nothing can be changed on another day.</p>
+        <p className="text-soft">Nothing can be changed on another day.</p>
       </section>
     );
   }
@@ -291,7 +303,7 @@ function ToDo({
   return (
     <section>
       <h2>{order.toDo.length === 0 ? 'Nothing is left to do' : 'What is left to do'}</h2>
-      <ul className="plain">
+      <ul className="mt-1">
         {owes && (
           <li>
             {exactMoney(order.owed, order.currency)} to be paid
@@ -303,7 +315,7 @@ function ToDo({
       </ul>
       {onDeed !== undefined && <Deeds order={order} onDeed={onDeed} />}
       {order.channel === 'SHOP' && (
-        <p className="soft">
+        <p className="text-soft">
           The shop that sold it has books of its own: what is entered here counts for access, and the money
           itself is given back there.
         </p>
@@ -315,32 +327,26 @@ function ToDo({
 function Deeds({ order, onDeed }: { order: OrderShown; onDeed: (deed: OrderDeed) => void }) {
   const owes = order.owed > 0 && !order.cancelled;
   return (
-    <div className="acts acts-column">
+    <Acts className="my-3 flex-col items-stretch">
       {owes && order.paid === 0 && (
-        <button className="btn btn-primary" onClick={() => onDeed({ kind: 'PAY' })}>
+        <Button kind="main" onClick={() => onDeed({ kind: 'PAY' })}>
           Enter the payment
-        </button>
+        </Button>
       )}
       {owes && (
-        <button className="btn" onClick={() => onDeed({ kind: 'INVOICE' })}>
+        <Button onClick={() => onDeed({ kind: 'INVOICE' })}>
           {order.invoice === undefined ? 'Note the invoice' : 'Note another invoice'}
-        </button>
+        </Button>
       )}
       {!order.fulfilled && !order.cancelled && (
-        <button className="btn" onClick={() => onDeed({ kind: 'FULFIL' })}>
-          Mark as fulfilled
-        </button>
+        <Button onClick={() => onDeed({ kind: 'FULFIL' })}>Mark as fulfilled</Button>
       )}
       {!order.cancelled && (order.paid > order.givenBack || order.total === 0) && (
-        <button className="btn" onClick={() => onDeed({ kind: 'REFUND' })}>
+        <Button onClick={() => onDeed({ kind: 'REFUND' })}>
           {order.total === 0 ? 'Take it back' : 'Refund'}
-        </button>
+        </Button>
       )}
-      {!order.cancelled && (
-        <button className="btn" onClick={() => onDeed({ kind: 'CANCEL' })}>
-          Cancel
-        </button>
-      )}
-    </div>
+      {!order.cancelled && <Button onClick={() => onDeed({ kind: 'CANCEL' })}>Cancel</Button>}
+    </Acts>
   );
 }

@@ -4,10 +4,10 @@ import { PersonChoice } from '../desk/PersonChoice';
 import type { Somebody } from '../desk/PersonFinder';
 import type { Sheet } from '../desk/useAct';
 import { DayField } from '../ui/DayField';
-import { Field } from '../ui/Field';
 import { counted, exactMoney } from '../ui/words';
 import { amount, amountFault } from './items';
 import type { OrderShown } from './words';
+import { Field, FieldFrame, TextArea } from '../ui/kit';
 
 /** What is to be done about an order. */
 export interface OrderDeed {
@@ -44,8 +44,8 @@ export function OrderAct({ order, deed, onEnd }: Props) {
           confirm={`Paid: ${exactMoney(order.owed, order.currency)}`}
           sheet={{ ...about, kind: 'PAY', payment: { kind: 'ALREADY', method, reference: text } }}
         >
-          <Field label="How" value={method} onChange={setMethod} maxLength={100} />
-          <Field label="Reference" value={text} onChange={setText} maxLength={200} />
+          <Field label="How" value={method} onValue={setMethod} maxLength={100} />
+          <Field label="Reference" value={text} onValue={setText} maxLength={200} />
         </ActPanel>
       );
     case 'PAY_INSTALMENT':
@@ -81,7 +81,7 @@ export function OrderAct({ order, deed, onEnd }: Props) {
                 }
           }
         >
-          <Field label="Number of the invoice" value={text} onChange={setText} maxLength={200} first />
+          <Field label="Number of the invoice" value={text} onValue={setText} maxLength={200} first />
           <DayField label="To be paid by" value={payBy} onChange={setPayBy} />
         </ActPanel>
       );
@@ -102,7 +102,7 @@ export function OrderAct({ order, deed, onEnd }: Props) {
           confirm="Cancel it"
           sheet={{ ...about, kind: 'CANCEL' }}
         >
-          <p className="soft">Nothing is given back by this: refund it first where money came.</p>
+          <p className="text-soft">Nothing is given back by this: refund it first where money came.</p>
         </ActPanel>
       );
     case 'REFUND': {
@@ -123,18 +123,19 @@ export function OrderAct({ order, deed, onEnd }: Props) {
         >
           {order.total > 0 && (
             <Field
+              name="amount"
               label="How much"
               value={back}
-              onChange={setBack}
+              onValue={setBack}
               placeholder={`all that is left: ${exactMoney(left, order.currency)}`}
             />
           )}
           {amountFault(back) !== undefined && (
-            <p className="warn" role="status">
+            <p className="text-warning" role="status">
               {amountFault(back)}.
             </p>
           )}
-          <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
+          <Field name="reason" label="Why" value={reason} onValue={setReason} maxLength={500} />
         </ActPanel>
       );
     }
@@ -151,16 +152,11 @@ export function OrderAct({ order, deed, onEnd }: Props) {
               : { ...about, kind: 'ASSIGN', line: deed.line, to: people }
           }
         >
-          <div className="field">
-            <label htmlFor="seat-people">Addresses, one on each line</label>
-            <textarea
-              id="seat-people"
-              className="input"
-              rows={6}
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-            />
-          </div>
+          <FieldFrame label="Addresses, one on each line">
+            {(tied) => (
+              <TextArea rows={6} value={text} onChange={(event) => setText(event.target.value)} {...tied} />
+            )}
+          </FieldFrame>
         </ActPanel>
       );
     }
@@ -185,7 +181,7 @@ export function OrderAct({ order, deed, onEnd }: Props) {
         >
           <PersonChoice label="For whom" person={person} onChoose={setPerson} />
           {person?.known === false && (
-            <Field label="What they are called" value={text} onChange={setText} maxLength={200} />
+            <Field label="What they are called" value={text} onValue={setText} maxLength={200} />
           )}
         </ActPanel>
       );

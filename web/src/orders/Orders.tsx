@@ -2,25 +2,37 @@ import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { useOffer } from '../desk/offer';
-import type { OrdersSearch } from '../router';
+import type { OrdersSearch } from './search';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { DayField } from '../ui/DayField';
 import { Pages } from '../ui/Pages';
-import { SortedHead, type Column } from '../ui/SortedHead';
-import { Empty, Fault, Screen, Waiting } from '../ui/parts';
 import { SearchField } from '../ui/SearchField';
 import { counted, exactMoney } from '../ui/words';
 import { UntakenNaming } from '../today/UntakenNaming';
 import { OrderState } from './OrderState';
 import { CHANNELS, SHOWN, SHOWN_WORDS, TO_DO, type ListedOrder } from './words';
+import {
+  Acts,
+  buttonLook,
+  type Column,
+  DataTable,
+  Empty,
+  Fault,
+  Headline,
+  Screen,
+  Select,
+  Views,
+  Waiting,
+} from '../ui/kit';
 
 /** Orders by what is left to do about them, with sums that are the rows'. */
 export function Orders() {
   const search = useSearch({ from: '/orders' });
   const navigate = useNavigate({ from: '/orders' });
   const asOf = useAsOf();
+  const { zone } = useSession();
   const may = useMay();
   const { show = 'ALL', sort = 'NEWEST', page = 0, q = '' } = search;
   const query = {
@@ -45,7 +57,7 @@ export function Orders() {
   const filtered = q !== '' || Object.keys(query).length > (asOf.instant === undefined ? 3 : 4);
   return (
     <Screen>
-      <div className="headline headline-wide">
+      <Headline>
         <h1>Orders</h1>
         <SearchField
           label="Find by number, name, address or invoice"
@@ -53,28 +65,31 @@ export function Orders() {
           value={q}
           onChange={(words) => change({ q: words })}
         />
-        <div className="acts">
-          <a className="btn btn-sm" href={`/api/orders.csv?${new URLSearchParams(asText(query)).toString()}`}>
+        <Acts>
+          <a
+            className={buttonLook({ small: true })}
+            href={`/api/orders.csv?${new URLSearchParams(asText(query)).toString()}`}
+          >
             As CSV
           </a>
-          <Link to="/quotes" className="btn btn-sm">
+          <Link to="/quotes" className={buttonLook({ small: true })}>
             Quotes
           </Link>
           {asOf.tense === 'now' && may.act && (
-            <Link to="/orders/by-hand" className="btn btn-primary btn-sm">
+            <Link to="/orders/by-hand" className={buttonLook({ kind: 'main', small: true })}>
               Order by hand
             </Link>
           )}
-        </div>
-      </div>
-      <div className="filters">
-        <div className="views" role="group" aria-label="What is left to do">
+        </Acts>
+      </Headline>
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-2.5">
+        <Views as="div" role="group" aria-label="What is left to do">
           {SHOWN.map((one) => (
             <button key={one} aria-pressed={show === one} onClick={() => change({ show: one })}>
               {SHOWN_WORDS[one]}
             </button>
           ))}
-        </div>
+        </Views>
         <Narrow search={search} onChange={change} />
       </div>
       <UntakenNaming words={q} />
@@ -91,8 +106,17 @@ export function Orders() {
       )}
       {data !== undefined && data.total > 0 && (
         <>
-          <Sums sums={data.sums} />
-          <Table orders={data.orders} sort={sort} onSort={(next) => change({ sort: next })} />
+          <DataTable
+            name="orders"
+            label="Orders"
+            columns={columns(zone)}
+            rows={data.orders}
+            idOf={(order) => order.id}
+            sort={sort}
+            onSort={(next) => change({ sort: next })}
+          >
+            <Sums sums={data.sums} />
+          </DataTable>
           <Pages
             total={data.total}
             pageSize={data.pageSize}
@@ -116,9 +140,9 @@ function dayOrNone(day: string): string | undefined {
 function Narrow({ search, onChange }: { search: OrdersSearch; onChange: (next: OrdersSearch) => void }) {
   const offer = useOffer();
   return (
-    <div className="acts acts-line">
-      <select
-        className="select"
+    <Acts className="items-center">
+      <Select
+        className="w-42"
         aria-label="Product"
         value={search.product ?? ''}
         onChange={(event) =>
@@ -131,9 +155,9 @@ function Narrow({ search, onChange }: { search: OrdersSearch; onChange: (next: O
             {product.title}
           </option>
         ))}
-      </select>
-      <select
-        className="select"
+      </Select>
+      <Select
+        className="w-42"
         aria-label="Where from"
         value={search.channel ?? ''}
         onChange={(event) =>
@@ -146,27 +170,31 @@ function Narrow({ search, onChange }: { search: OrdersSearch; onChange: (next: O
         <option value="">Shop and by hand</option>
         <option value="SHOP">From a shop</option>
         <option value="HAND">By hand</option>
-      </select>
+      </Select>
       <DayField
+        inline
         label="From"
         value={search.from ?? ''}
         onChange={(from) => onChange({ from: dayOrNone(from) })}
       />
-      <DayField label="To" value={search.to ?? ''} onChange={(to) => onChange({ to: dayOrNone(to) })} />
-    </div>
+      <DayField
+        inline
+        label="To"
+        value={search.to ?? ''}
+        onChange={(to) => onChange({ to: dayOrNone(to) })}
+      />
+    </Acts>
   );
-}
-
-interface TableProps {
-  orders: ListedOrder[];
-  sort: NonNullable<OrdersSearch['sort']>;
-  onSort: (sort: NonNullable<OrdersSearch['sort']>) => void;
 }
 
 /** What all the orders that are listed come to, on every page of them. */
 function Sums({ sums }: { sums: Schemas['OrderSum'][] }) {
   return sums.map((sum) => (
-    <dl key={sum.currency} className="sums sums-line" aria-label={`Sums in ${sum.currency}`}>
+    <dl
+      key={sum.currency}
+      className="flex flex-wrap gap-x-6 gap-y-1 [&_dd]:font-bold [&_dt]:text-[0.82rem] [&_dt]:text-soft"
+      aria-label={`Sums in ${sum.currency}`}
+    >
       <Sum title={counted(sum.orders, 'order', 'orders')} amount={sum.total} currency={sum.currency} />
       <Sum title="Paid" amount={sum.paid} currency={sum.currency} />
       <Sum title="Given back" amount={sum.givenBack} currency={sum.currency} />
@@ -185,60 +213,69 @@ function Sum({ title, amount, currency }: { title: string; amount: number; curre
   );
 }
 
-const COLUMNS: Column<NonNullable<OrdersSearch['sort']>>[] = [
-  { title: 'Order' },
-  { title: 'Who', sort: 'NAME', upwards: true },
-  { title: 'What' },
-  { title: 'Placed', sort: 'NEWEST' },
-  { title: 'Total', sort: 'TOTAL', number: true },
-  { title: 'Owed', sort: 'DUE', number: true, upwards: true },
-  { title: 'How it stands' },
-];
-
-function Table({ orders, sort, onSort }: TableProps) {
-  const { zone } = useSession();
-  return (
-    <table className="list orders">
-      <SortedHead columns={COLUMNS} sort={sort} onSort={onSort} />
-      <tbody>
-        {orders.map((order) => (
-          <tr key={order.id}>
-            <td>
-              <Link to="/orders/$id" params={{ id: order.id }}>
-                {order.id}
-              </Link>
-            </td>
-            <td>
-              <Link to="/people/$id" params={{ id: String(order.person) }}>
-                {order.name}
-              </Link>
-            </td>
-            <td className="what">{order.products.join(', ')}</td>
-            <td>
-              {shownDate(order.placedAt, zone)}
-              {order.channel === 'HAND' && <span className="soft"> {CHANNELS.HAND}</span>}
-            </td>
-            <td className="number">{exactMoney(order.total, order.currency)}</td>
-            <td className="number">{order.owed === 0 ? '' : exactMoney(order.owed, order.currency)}</td>
-            <td>
-              <Standing order={order} />
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
+function columns(zone: string): Column<ListedOrder, NonNullable<OrdersSearch['sort']>>[] {
+  return [
+    {
+      id: 'order',
+      title: 'Order',
+      always: true,
+      show: (order) => (
+        <Link to="/orders/$id" params={{ id: order.id }} className="font-semibold no-underline">
+          {order.id}
+        </Link>
+      ),
+    },
+    {
+      id: 'who',
+      title: 'Who',
+      sort: 'NAME',
+      upwards: true,
+      show: (order) => (
+        <Link to="/people/$id" params={{ id: String(order.person) }}>
+          {order.name}
+        </Link>
+      ),
+    },
+    { id: 'what', title: 'What', show: (order) => order.products.join(', ') },
+    {
+      id: 'placed',
+      title: 'Placed',
+      sort: 'NEWEST',
+      show: (order) => (
+        <span className="whitespace-nowrap">
+          {shownDate(order.placedAt, zone)}
+          {order.channel === 'HAND' && <span className="text-soft"> {CHANNELS.HAND}</span>}
+        </span>
+      ),
+    },
+    {
+      id: 'total',
+      title: 'Total',
+      sort: 'TOTAL',
+      number: true,
+      show: (order) => exactMoney(order.total, order.currency),
+    },
+    {
+      id: 'owed',
+      title: 'Owed',
+      sort: 'DUE',
+      number: true,
+      upwards: true,
+      show: (order) => (order.owed === 0 ? '' : exactMoney(order.owed, order.currency)),
+    },
+    { id: 'standing', title: 'How it stands', show: (order) => <Standing order={order} /> },
+  ];
 }
 
 function Standing({ order }: { order: ListedOrder }) {
   return (
-    <span className="standing">
+    <span className="flex flex-wrap items-center gap-2">
       <OrderState order={order} />
-      {!order.opened && !order.cancelled && <span className="soft">not opened</span>}
+      {!order.opened && !order.cancelled && <span className="text-soft">not opened</span>}
       {order.toDo
         .filter((one) => one !== 'PAYMENT')
         .map((one) => (
-          <span key={one} className="warn">
+          <span key={one} className="text-warning">
             {TO_DO[one]}
           </span>
         ))}

@@ -1,12 +1,12 @@
 import { Link } from '@tanstack/react-router';
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
-import { Fault } from '../ui/parts';
 import type { OrderDeed } from './OrderAct';
 import type { OrderShown } from './words';
+import { Button, Fault, Input, TextButton } from '../ui/kit';
 
 interface Props {
   line: Schemas['ShownLine'];
@@ -47,9 +47,9 @@ export function Seats({ line, order, onDeed }: Props) {
       {free.length > 0 && onDeed !== undefined && !order.cancelled && <ForTheBuyer order={order.id} />}
       {free.length > 1 && onDeed !== undefined && !order.cancelled && (
         <span>
-          <button className="link" onClick={() => onDeed({ kind: 'ASSIGN', line: line.line })}>
+          <TextButton onClick={() => onDeed({ kind: 'ASSIGN', line: line.line })}>
             Give seats to a list of people
-          </button>
+          </TextButton>
         </span>
       )}
     </>
@@ -62,13 +62,12 @@ function ForTheBuyer({ order }: { order: string }) {
   return (
     <span>
       {link.data === undefined ? (
-        <button
-          className="link"
+        <TextButton
           disabled={link.isPending}
           onClick={() => link.mutate({ params: { path: { id: order } } })}
         >
           Make a link for the buyer
-        </button>
+        </TextButton>
       ) : (
         <>
           Hand this to the buyer, it is shown once; one made before leads nowhere now:{' '}
@@ -94,12 +93,12 @@ function Free({
   onDeed: Props['onDeed'];
 }) {
   const { zone } = useSession();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [asking, setAsking] = useState(false);
   const [address, setAddress] = useState('');
   const settle = {
     onSuccess: () => setAsking(false),
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('access'),
   };
   const send = api.useMutation('post', '/api/orders/{id}/gifts/send', settle);
   const withdraw = api.useMutation('post', '/api/orders/{id}/gifts/withdraw', settle);
@@ -109,19 +108,18 @@ function Free({
     <>
       nobody yet{gift !== undefined && `, ${offered(gift, zone)}`}{' '}
       {onDeed !== undefined && (
-        <span className="seat-acts">
+        <span className="inline-flex flex-wrap items-center gap-2.5">
           {asking ? (
             <>
-              <input
-                className="input"
+              <Input
                 type="email"
                 aria-label={`Address for seat ${seat}`}
                 placeholder={gift?.address ?? 'E-mail address'}
                 value={address}
                 onChange={(event) => setAddress(event.target.value)}
               />
-              <button
-                className="btn btn-sm"
+              <Button
+                small
                 disabled={send.isPending || (address.trim() === '' && gift === undefined)}
                 onClick={() =>
                   send.mutate({
@@ -131,25 +129,24 @@ function Free({
                 }
               >
                 {send.isPending ? 'Sending …' : 'Send the link'}
-              </button>
+              </Button>
             </>
           ) : (
-            <button className="link" onClick={() => setAsking(true)}>
+            <TextButton onClick={() => setAsking(true)}>
               {gift?.state === 'SENT' ? 'Send again' : 'Send a link'}
-            </button>
+            </TextButton>
           )}
           {gift !== undefined && gift.state !== 'WITHDRAWN' && (
-            <button
-              className="link"
+            <TextButton
               disabled={withdraw.isPending}
               onClick={() => withdraw.mutate({ ...about, body: { line, seat } })}
             >
               Withdraw
-            </button>
+            </TextButton>
           )}
-          <button className="link" onClick={() => onDeed({ kind: 'CLAIM', line, number: seat })}>
+          <TextButton onClick={() => onDeed({ kind: 'CLAIM', line, number: seat })}>
             Give it to somebody
-          </button>
+          </TextButton>
         </span>
       )}
       {fault !== null && <Fault error={fault} />}

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { TargetFinder } from '../desk/TargetFinder';
-import { Fault } from '../ui/parts';
+import { Chain, Fault, Step } from '../ui/kit';
 
 interface Props {
   person: Schemas['PersonShown'];
@@ -32,13 +32,13 @@ export function Ask({ person, at }: Props) {
           <h3>
             {why.data.title} is {why.data.because.length === 0 ? 'open' : 'closed'}
           </h3>
-          <ol className="chain">
+          <Chain>
             {why.data.because.map((reason) => (
-              <li key={reason} className="step step-soft">
+              <Step tone="soft" key={reason}>
                 <span>{reason}</span>
-              </li>
+              </Step>
             ))}
-          </ol>
+          </Chain>
         </>
       )}
     </section>

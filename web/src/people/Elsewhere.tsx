@@ -2,6 +2,7 @@ import { Link } from '@tanstack/react-router';
 import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
+import { Row, Rows, RowWords } from '../ui/kit';
 
 /** A person's accounts in the systems, the letters to them, and the way to all that the journal has of them. */
 export function Elsewhere({ person }: { person: Schemas['PersonShown'] }) {
@@ -9,41 +10,43 @@ export function Elsewhere({ person }: { person: Schemas['PersonShown'] }) {
   return (
     <section aria-label="In the systems">
       <h2>In the systems</h2>
-      {person.accounts.length === 0 && <p className="soft">No system keeps an account of theirs.</p>}
+      {person.accounts.length === 0 && <p className="text-soft">No system keeps an account of theirs.</p>}
       {person.accounts.length + person.letters.length + person.unsaid.length > 0 && (
-        <div className="rows">
+        <Rows as="div">
           {person.accounts.map((account) => (
-            <div key={account.id} className="row row-small">
-              <div className="row-words">
+            <Row as="div" key={account.id} className="min-h-9 py-1">
+              <RowWords>
                 <strong>{account.system}</strong>
                 <span>{account.state === 'ANSWERED' ? 'has an account' : 'has no account yet'}</span>
-              </div>
-              <span className={account.state === 'ANSWERED' ? 'soft' : 'warn'}>{account.answer}</span>
-            </div>
+              </RowWords>
+              <span className={account.state === 'ANSWERED' ? 'text-soft' : 'text-warning'}>
+                {account.answer}
+              </span>
+            </Row>
           ))}
           {person.unsaid.map((one) => (
-            <div key={one.target} className="row row-small">
-              <div className="row-words">
+            <Row as="div" key={one.target} className="min-h-9 py-1">
+              <RowWords>
                 <strong>{one.title}</strong>
                 <span>the letter about it waits</span>
-              </div>
-              <span className={one.confirmation === 'REFUSED' ? 'bad' : 'warn'}>
+              </RowWords>
+              <span className={one.confirmation === 'REFUSED' ? 'text-error' : 'text-warning'}>
                 {one.confirmation === 'REFUSED' ? 'a system does not take it' : 'not confirmed yet'}
               </span>
-            </div>
+            </Row>
           ))}
           {person.letters.map((letter, at) => (
-            <div key={at} className="row row-small">
-              <div className="row-words">
+            <Row as="div" key={at} className="min-h-9 py-1">
+              <RowWords>
                 <strong>{letter.system}</strong>
                 <span>“{letter.subject}”</span>
-              </div>
-              <span className={letter.state === 'ANSWERED' ? 'soft' : 'warn'}>
+              </RowWords>
+              <span className={letter.state === 'ANSWERED' ? 'text-soft' : 'text-warning'}>
                 {letter.at === undefined ? 'waits to be sent' : `sent ${shownTime(letter.at, zone)}`}
               </span>
-            </div>
+            </Row>
           ))}
-        </div>
+        </Rows>
       )}
       <p>
         <Link to="/journal" search={{ person: person.id }}>

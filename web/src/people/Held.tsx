@@ -7,6 +7,7 @@ import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { counted, exactMoney } from '../ui/words';
 import type { PersonDeed } from './PersonAct';
+import { Button, Chip, Row, RowActs, Rows, RowWords, Select, TextButton } from '../ui/kit';
 
 interface Props {
   person: Schemas['PersonShown'];
@@ -25,27 +26,27 @@ export function Held({ person, at, onDeed }: Props) {
       {levels.length > 0 && (
         <Part title="Levels">
           {levels.map((level) => (
-            <div key={level.id} className="row">
-              <div className="row-words">
+            <Row as="div" key={level.id}>
+              <RowWords>
                 <strong>{level.title}</strong>
-              </div>
+              </RowWords>
               {onDeed !== undefined && level.others.length > 0 && (
-                <button
-                  className="btn btn-sm"
+                <Button
+                  small
                   onClick={() => onDeed({ kind: 'CHANGE_LEVEL', id: level.id, title: level.title })}
                 >
                   Change the level
-                </button>
+                </Button>
               )}
-            </div>
+            </Row>
           ))}
         </Part>
       )}
       {places.length > 0 && (
         <Part title="Courses of the level">
           {places.map((place) => (
-            <div key={place.level} className="row">
-              <div className="row-words">
+            <Row as="div" key={place.level}>
+              <RowWords>
                 <strong>
                   {place.title}: {place.left} of {place.courses} left to choose
                   {place.premiumLeft !== undefined && `, ${place.premiumLeft} of them premium`}
@@ -54,33 +55,32 @@ export function Held({ person, at, onDeed }: Props) {
                   <span key={course.id}>
                     {course.title}{' '}
                     {onDeed !== undefined && (
-                      <button
-                        className="link"
+                      <TextButton
                         onClick={() => onDeed({ kind: 'RELEASE', id: course.id, title: course.title })}
                       >
                         Return it
-                      </button>
+                      </TextButton>
                     )}
                   </span>
                 ))}
                 {waiting.map((course) => (
-                  <span key={course.id} className="warn">
+                  <span key={course.id} className="text-warning">
                     {course.title} was chosen and has no place
                   </span>
                 ))}
-              </div>
+              </RowWords>
               {onDeed !== undefined && choosable.length > 0 && (
                 <ChooseOne courses={choosable} onDeed={onDeed} />
               )}
-            </div>
+            </Row>
           ))}
         </Part>
       )}
       {grants.length > 0 && (
         <Part title="Given by hand">
           {grants.map((grant) => (
-            <div key={grant.grant} className="row">
-              <div className="row-words">
+            <Row as="div" key={grant.grant}>
+              <RowWords>
                 <strong>{grant.titles.join(', ')}</strong>
                 <span>
                   since {shownDate(grant.since, zone)}
@@ -89,80 +89,79 @@ export function Held({ person, at, onDeed }: Props) {
                     : `, to ${shownDate(grant.until, zone)}`}{' '}
                   · {grant.reason}
                 </span>
-              </div>
+              </RowWords>
               {onDeed !== undefined && (
-                <button
-                  className="btn btn-sm"
+                <Button
+                  small
                   onClick={() =>
                     onDeed({ kind: 'END_GRANT', id: grant.grant, title: grant.titles.join(', ') })
                   }
                 >
                   End it
-                </button>
+                </Button>
               )}
-            </div>
+            </Row>
           ))}
         </Part>
       )}
       {subscriptions.length > 0 && (
         <Part title="Subscriptions">
           {subscriptions.map((one) => (
-            <div key={one.subscription} className="row">
-              <div className="row-words">
+            <Row as="div" key={one.subscription}>
+              <RowWords>
                 <strong>{one.product}</strong>
                 <span>
                   {one.subscription}, since {shownDate(one.since, zone)}, paid to{' '}
                   {shownDate(one.paidThrough, zone)}
                 </span>
                 <Paying one={one} />
-              </div>
+              </RowWords>
               {onDeed !== undefined && !one.cancelled && one.paying !== 'ENDED' && (
-                <button
-                  className="btn btn-sm"
+                <Button
+                  small
                   onClick={() =>
                     onDeed({ kind: 'END_SUBSCRIPTION', id: one.subscription, title: one.product })
                   }
                 >
                   End it
-                </button>
+                </Button>
               )}
-            </div>
+            </Row>
           ))}
         </Part>
       )}
       {left.length > 0 && (
         <Part title="Lists they left">
           {left.map((list) => (
-            <div key={list.id} className="row">
-              <div className="row-words">
+            <Row as="div" key={list.id}>
+              <RowWords>
                 <strong>{list.title}</strong>
                 <span>
                   left on {shownDate(list.since, zone)}; nothing they buy puts them on it again, only they
                   themselves
                 </span>
-              </div>
-            </div>
+              </RowWords>
+            </Row>
           ))}
         </Part>
       )}
       {outside.length > 0 && (
         <Part title="Tags and levels from elsewhere">
-          <div className="row">
+          <Row as="div">
             {outside.map((one) => (
-              <span key={one.id} className="chip">
+              <Chip key={one.id}>
                 {one.title}{' '}
                 {onDeed !== undefined && (
-                  <button
-                    className="link"
+                  <TextButton
                     aria-label={`Take ${one.title} back`}
                     onClick={() => onDeed({ kind: 'END_OUTSIDE', id: one.id, title: one.title })}
                   >
                     take back
-                  </button>
+                  </TextButton>
                 )}
-              </span>
+              </Chip>
             ))}
-          </div>
+          </Row>
         </Part>
       )}
     </>
@@ -176,16 +175,16 @@ function Paying({ one }: { one: Schemas['Subscribed'] }) {
   const end = one.ends === undefined ? '' : shownDate(one.ends, zone);
   if (one.paying === 'ENDED') {
     return (
-      <span className="soft">
+      <span className="text-soft">
         {failed}
         {one.cancelled ? 'cancelled, ' : ''}ended on {end}
       </span>
     );
   }
-  if (one.cancelled) return <span className="soft">cancelled, ends on {end}</span>;
+  if (one.cancelled) return <span className="text-soft">cancelled, ends on {end}</span>;
   if (one.paying === 'IN_GRACE' || one.failedAt !== undefined) {
     return (
-      <span className="warn">
+      <span className="text-warning">
         {failed}
         {end === '' ? 'waited for' : `closes on ${end} unless it is paid`}
       </span>
@@ -198,7 +197,7 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section aria-label={title}>
       <h2>{title}</h2>
-      <div className="rows">{children}</div>
+      <Rows as="div">{children}</Rows>
     </section>
   );
 }
@@ -207,9 +206,8 @@ function ChooseOne({ courses, onDeed }: { courses: Schemas['Named'][]; onDeed: (
   const [course, setCourse] = useState('');
   const chosen = courses.find((one) => one.id === course);
   return (
-    <div className="row-acts">
-      <select
-        className="select"
+    <RowActs>
+      <Select
         aria-label="Course to choose"
         value={course}
         onChange={(event) => setCourse(event.target.value)}
@@ -220,15 +218,15 @@ function ChooseOne({ courses, onDeed }: { courses: Schemas['Named'][]; onDeed: (
             {one.title}
           </option>
         ))}
-      </select>
-      <button
-        className="btn btn-sm"
+      </Select>
+      <Button
+        small
         disabled={chosen === undefined}
         onClick={() => chosen !== undefined && onDeed({ kind: 'CHOOSE', ...chosen })}
       >
         Choose
-      </button>
-    </div>
+      </Button>
+    </RowActs>
   );
 }
 
@@ -245,21 +243,21 @@ function Orders({ person, at }: { person: Schemas['PersonShown']; at: string | u
         {counted(data.total, 'order', 'orders')}
         {data.sums.map((sum) => `, ${exactMoney(sum.paid - sum.givenBack, sum.currency)} paid`)}
       </h2>
-      <div className="rows">
+      <Rows as="div">
         {data.orders.map((order) => (
-          <div key={order.id} className="row row-small">
-            <div className="row-words">
+          <Row as="div" key={order.id} className="min-h-9 py-1">
+            <RowWords>
               <Link to="/orders/$id" params={{ id: order.id }}>
                 {order.id}
               </Link>
               <span>{order.products.join(', ')}</span>
-            </div>
-            <span className="soft">{shownDate(order.placedAt, zone)}</span>
+            </RowWords>
+            <span className="text-soft">{shownDate(order.placedAt, zone)}</span>
             <span>{exactMoney(order.total, order.currency)}</span>
             <OrderState order={order} />
-          </div>
+          </Row>
         ))}
-      </div>
+      </Rows>
     </section>
   );
 }

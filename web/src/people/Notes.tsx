@@ -1,31 +1,29 @@
-import { useQueryClient } from '@tanstack/react-query';
-import { useState, type SyntheticEvent } from 'react';
+import { useTouch } from '../api/touch';
+import * as z from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
-import { Field } from '../ui/Field';
-import { Fault } from '../ui/parts';
+import { Button, Events, Fault, Field, useFields } from '../ui/kit';
+
+const SHAPE = z.object({
+  text: z.string().trim().min(1, 'There is nothing to keep yet.').max(2000, 'At most 2,000 characters.'),
+});
 
 /** What people at the desk want remembered; none of it goes to a system. */
 export function Notes({ person, writable }: { person: Schemas['PersonShown']; writable: boolean }) {
   const { zone } = useSession();
-  const queries = useQueryClient();
-  const [text, setText] = useState('');
+  const touch = useTouch();
+  const form = useFields(SHAPE, { text: '' });
   const write = api.useMutation('post', '/api/people/{id}/notes', {
-    onSuccess: () => setText(''),
-    onSettled: () => queries.invalidateQueries(),
+    onSuccess: () => form.reset(),
+    onError: form.land,
+    onSettled: () => touch('notes'),
   });
   if (!writable && person.notes.length === 0) return null;
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
-    if (text.trim() !== '' && !write.isPending) {
-      write.mutate({ params: { path: { id: person.id } }, body: { text } });
-    }
-  };
   return (
     <section aria-label="Notes">
       <h2>Notes</h2>
-      <ol className="happened">
+      <Events>
         {person.notes.map((note) => (
           <li key={`${note.at} ${note.text}`}>
             <time dateTime={note.at}>{shownTime(note.at, zone)}</time>
@@ -33,13 +31,23 @@ export function Notes({ person, writable }: { person: Schemas['PersonShown']; wr
             <span>{note.text}</span>
           </li>
         ))}
-      </ol>
+      </Events>
       {writable && (
-        <form className="acts acts-line" onSubmit={submit} aria-label="New note">
-          <Field label="Note" value={text} onChange={setText} maxLength={2000} />
-          <button className="btn btn-sm" disabled={text.trim() === '' || write.isPending}>
+        <form
+          className="flex flex-wrap items-end gap-2"
+          aria-label="New note"
+          onSubmit={(event) =>
+            void form.handleSubmit((body) => {
+              if (!write.isPending) write.mutate({ params: { path: { id: person.id } }, body });
+            })(event)
+          }
+        >
+          <div className="min-w-60 flex-1">
+            <Field label="Note" {...form.field('text')} />
+          </div>
+          <Button small disabled={write.isPending}>
             Keep the note
-          </button>
+          </Button>
         </form>
       )}
       {write.error !== null && <Fault error={write.error} />}

@@ -1,29 +1,21 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
-import type { PeopleSearch } from '../router';
+import type { PeopleSearch } from './search';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { Pages } from '../ui/Pages';
-import { SortedHead, type Column } from '../ui/SortedHead';
-import { Empty, Fault, Screen, Waiting } from '../ui/parts';
 import { UntakenNaming } from '../today/UntakenNaming';
 import { SearchField } from '../ui/SearchField';
 import { counted } from '../ui/words';
-
-const COLUMNS: Column<NonNullable<PeopleSearch['sort']>>[] = [
-  { title: 'Name', sort: 'NAME', upwards: true },
-  { title: 'Open', sort: 'OPEN', number: true },
-  { title: 'Orders', number: true },
-  { title: 'First to end', sort: 'ENDS', upwards: true },
-  { title: 'Here since', sort: 'NEWEST' },
-];
+import { Acts, buttonLook, type Column, DataTable, Empty, Fault, Headline, Screen, Waiting } from '../ui/kit';
 
 /** Everybody who ever bought or got something, as of the lamp's day. */
 export function People() {
   const search = useSearch({ from: '/people' });
   const navigate = useNavigate({ from: '/people' });
   const asOf = useAsOf();
+  const { zone } = useSession();
   const { q = '', sort = 'NEWEST', page = 0 } = search;
   const people = api.useQuery(
     'get',
@@ -36,7 +28,7 @@ export function People() {
   const data = people.data;
   return (
     <Screen>
-      <div className="headline headline-wide">
+      <Headline>
         <h1>People</h1>
         {data !== undefined && (
           <p>
@@ -49,19 +41,19 @@ export function People() {
           value={q}
           onChange={(words) => change({ q: words })}
         />
-        <div className="acts">
-          <Link className="btn btn-sm" to="/people/segments">
+        <Acts>
+          <Link className={buttonLook({ small: true })} to="/people/segments">
             Segments
           </Link>
           <a
-            className="btn btn-sm"
+            className={buttonLook({ small: true })}
             href={`/api/people.csv?${new URLSearchParams({ q, ...(asOf.instant !== undefined && { at: asOf.instant }) }).toString()}`}
             download
           >
             As CSV
           </a>
-        </div>
-      </div>
+        </Acts>
+      </Headline>
       <UntakenNaming words={q} />
       {people.error !== null && <Fault error={people.error} />}
       {data === undefined && people.error === null && <Waiting what="the people" />}
@@ -76,7 +68,15 @@ export function People() {
       )}
       {data !== undefined && data.total > 0 && (
         <>
-          <Table people={data.people} sort={sort} onSort={(next) => change({ sort: next })} />
+          <DataTable
+            name="people"
+            label="People"
+            columns={columns(zone)}
+            rows={data.people}
+            idOf={(person) => String(person.id)}
+            sort={sort}
+            onSort={(next) => change({ sort: next })}
+          />
           <Pages
             total={data.total}
             pageSize={data.pageSize}
@@ -89,39 +89,39 @@ export function People() {
   );
 }
 
-interface TableProps {
-  people: Schemas['PersonRow'][];
-  sort: PeopleSearch['sort'];
-  onSort: (sort: NonNullable<PeopleSearch['sort']>) => void;
-}
-
-function Table({ people, sort, onSort }: TableProps) {
-  const { zone } = useSession();
-  return (
-    <table className="list">
-      <SortedHead columns={COLUMNS} sort={sort} onSort={onSort} />
-      <tbody>
-        {people.map((person) => (
-          <tr key={person.id}>
-            <td>
-              <Link to="/people/$id" params={{ id: String(person.id) }}>
-                {person.name}
-              </Link>
-              <span className="soft">{person.key}</span>
-            </td>
-            <td className="number">{person.open}</td>
-            <td className="number">{person.orders}</td>
-            <td>
-              {person.nextEnd === undefined ? (
-                <span className="soft">none</span>
-              ) : (
-                shownDate(person.nextEnd, zone)
-              )}
-            </td>
-            <td>{shownDate(person.since, zone)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
+function columns(zone: string): Column<Schemas['PersonRow'], NonNullable<PeopleSearch['sort']>>[] {
+  return [
+    {
+      id: 'name',
+      title: 'Name',
+      sort: 'NAME',
+      upwards: true,
+      always: true,
+      show: (person) => (
+        <Link to="/people/$id" params={{ id: String(person.id) }} className="font-semibold no-underline">
+          {person.name}
+        </Link>
+      ),
+    },
+    {
+      id: 'address',
+      title: 'Address',
+      show: (person) => <span className="text-soft">{person.key}</span>,
+    },
+    { id: 'open', title: 'Open', sort: 'OPEN', number: true, show: (person) => person.open },
+    { id: 'orders', title: 'Orders', number: true, show: (person) => person.orders },
+    {
+      id: 'ends',
+      title: 'First to end',
+      sort: 'ENDS',
+      upwards: true,
+      show: (person) =>
+        person.nextEnd === undefined ? (
+          <span className="text-soft">none</span>
+        ) : (
+          shownDate(person.nextEnd, zone)
+        ),
+    },
+    { id: 'since', title: 'Here since', sort: 'NEWEST', show: (person) => shownDate(person.since, zone) },
+  ];
 }

@@ -6,7 +6,6 @@ import { useAsOf } from '../band/asOf';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
-import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
 import { Ask } from './Ask';
 import { Elsewhere } from './Elsewhere';
@@ -15,6 +14,20 @@ import { Notes } from './Notes';
 import { PersonAct, type PersonDeed } from './PersonAct';
 import { TimeLine } from './TimeLine';
 import { Why } from './Why';
+import {
+  Acts,
+  Button,
+  buttonLook,
+  Chip,
+  Empty,
+  Events,
+  Fault,
+  Margin,
+  Notice,
+  Screen,
+  TextButton,
+  Waiting,
+} from '../ui/kit';
 
 /** One learner's truth. */
 export function Person() {
@@ -72,7 +85,7 @@ export function Person() {
           ) : (
             <>
               {chosen === undefined ? (
-                <section className="quiet">
+                <section className="[&>p]:mt-2 [&>p]:text-soft">
                   <h2>Nothing is open</h2>
                   <p>{nothing(data)}</p>
                 </section>
@@ -80,12 +93,9 @@ export function Person() {
                 <Why person={data} target={chosen} tense={asOf.tense} />
               )}
               {onDeed !== undefined && chosen !== undefined && endsOpen(chosen) && (
-                <button
-                  className="btn"
-                  onClick={() => setDeed({ kind: 'EXTEND', id: chosen.target, title: chosen.title })}
-                >
+                <Button onClick={() => setDeed({ kind: 'EXTEND', id: chosen.target, title: chosen.title })}>
                   Keep it open for longer
-                </button>
+                </Button>
               )}
               {data.erasure === undefined && <Ask key={data.id} person={data} at={asOf.instant} />}
             </>
@@ -93,37 +103,35 @@ export function Person() {
         </Margin>
       }
     >
-      <header className="person-head">
+      <header>
         {onDeed !== undefined && (
-          <div className="acts head-acts">
-            <button className="btn" onClick={() => setDeed({ kind: 'GIVE' })}>
-              Give access
-            </button>
-            <Link to="/orders/by-hand" search={{ person: data.key }} className="btn">
+          <Acts className="float-right">
+            <Button onClick={() => setDeed({ kind: 'GIVE' })}>Give access</Button>
+            <Link to="/orders/by-hand" search={{ person: data.key }} className={buttonLook()}>
               New order
             </Link>
             <More person={data} mayErase={may.setUp} onDeed={setDeed} />
-          </div>
+          </Acts>
         )}
         <h1>{data.name === '' ? data.key : data.name}</h1>
-        <p className="soft">
+        <p className="text-soft">
           {data.key}
           {data.joined.map((other) => ` · also ${other.key}`)} · here since {shownDate(data.since, zone)}
         </p>
         {data.erasure !== undefined && <ErasureNote person={data} />}
         {data.joinedInto !== undefined && (
-          <p className="note" role="status">
+          <Notice as="p" role="status">
             Joined with{' '}
             <Link to="/people/$id" params={{ id: String(data.joinedInto.id) }}>
               {data.joinedInto.name}
             </Link>
             : all that is here counts there.
-          </p>
+          </Notice>
         )}
         {data.erasure === undefined && (
-          <div className="chips">
-            <span className="chip">{counted(data.orders, 'order', 'orders')}</span>
-            <span className="chip">
+          <div className="mt-2.5 mb-3.5 flex flex-wrap items-center gap-2">
+            <Chip>{counted(data.orders, 'order', 'orders')}</Chip>
+            <Chip>
               {counted(
                 data.targets.filter(
                   (one) => one.sort === 'course' && one.windows.some((it) => isOpen(it.state)),
@@ -132,7 +140,7 @@ export function Person() {
                 'courses',
               )}{' '}
               open
-            </span>
+            </Chip>
             <SystemStates targets={data.targets} />
           </div>
         )}
@@ -159,7 +167,7 @@ export function Person() {
       <Notes person={data} writable={onDeed !== undefined} />
       <section>
         <h2>What happened</h2>
-        <ol className="happened">
+        <Events>
           {data.happened.map((event) => (
             <li key={`${event.at} ${event.title}`}>
               <time dateTime={event.at}>{shownTime(event.at, zone)}</time>
@@ -167,7 +175,7 @@ export function Person() {
               <span>{event.text}</span>
             </li>
           ))}
-        </ol>
+        </Events>
       </section>
     </Screen>
   );
@@ -176,13 +184,13 @@ export function Person() {
 /** How far somebody has been erased, and what it waits for. */
 function ErasureNote({ person }: { person: Schemas['PersonShown'] }) {
   return (
-    <p className="note" role="status">
+    <Notice as="p" role="status">
       {person.erasure === 'DONE'
         ? 'Erased. What stays is for the books, and says no more whose it was.'
         : person.erasureWaitsFor.length === 0
           ? 'Being erased: everything is being closed.'
           : `Being erased: waits until ${person.erasureWaitsFor.join(', ')} has answered that everything is closed.`}
-    </p>
+    </Notice>
   );
 }
 
@@ -204,20 +212,19 @@ function More({
         ]
       : [{ kind: 'PART', words: `Part from ${person.joinedInto.name}` }];
   return (
-    <details className="more">
-      <summary className="btn">More</summary>
-      <div className="more-acts">
+    <details className="relative">
+      <summary className={buttonLook()}>More</summary>
+      <div className="absolute right-0 z-20 grid w-max justify-items-start gap-2 rounded-box border border-line bg-base-100 px-3.5 py-3 shadow-lg">
         {deeds.map((deed) => (
-          <button
+          <TextButton
             key={deed.kind}
-            className="link"
             onClick={(event) => {
               event.currentTarget.closest('details')?.removeAttribute('open');
               onDeed({ kind: deed.kind });
             }}
           >
             {deed.words}
-          </button>
+          </TextButton>
         ))}
         <a className="link" href={`/api/people/${person.id}/data`} download>
           All data as a file
@@ -257,11 +264,11 @@ function SystemStates({ targets }: { targets: Schemas['ShownTarget'][] }) {
     bySystem.set(standing.system, [...(bySystem.get(standing.system) ?? []), standing]);
   }
   return (
-    <span className="system-states">
+    <span className="ml-auto flex gap-3.5 font-medium">
       {[...bySystem].map(([system, standings]) => {
         const open = standings.filter((standing) => standing.state !== 'ANSWERED').length;
         return (
-          <span key={system} className={open === 0 ? 'soft' : 'bad'}>
+          <span key={system} className={open === 0 ? 'text-soft' : 'text-error'}>
             {open === 0 ? `${system} ✓` : `${system}: ${open} waiting`}
           </span>
         );

@@ -5,9 +5,8 @@ import { PersonChoice } from '../desk/PersonChoice';
 import type { Somebody } from '../desk/PersonFinder';
 import { TargetFinder } from '../desk/TargetFinder';
 import type { Sheet } from '../desk/useAct';
-import { Choices, Period } from '../ui/choices';
-import { Field } from '../ui/Field';
 import { counted } from '../ui/words';
+import { Acts, Check, Checkbox, Choices, Field, Period, Select, TextButton } from '../ui/kit';
 
 /** What is to be done about a person. */
 export type PersonDeed =
@@ -111,16 +110,16 @@ function Erase({ person, onEnd }: { person: Props['person']; onEnd: () => void }
       onDone={onEnd}
       onCancel={onEnd}
     >
-      <p className="soft">
+      <p className="text-soft">
         First everything is closed in all systems. Then the name, the addresses, notes, letters and reports
         go; orders and payments stay for the books, without saying whose they were. What others were given
         stays theirs. It cannot be taken back.
       </p>
-      <p className="soft">
+      <p className="text-soft">
         The empty accounts in the systems stay: whoever runs them deletes them there. Who orders again later
         is somebody new.
       </p>
-      <Field label={`Write ${person.key}`} value={typed} onChange={setTyped} maxLength={320} />
+      <Field label={`Write ${person.key}`} value={typed} onValue={setTyped} maxLength={320} />
     </ActPanel>
   );
 }
@@ -146,20 +145,16 @@ function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void })
         };
   return (
     <ActPanel title="Give access" confirm="Give it" sheet={sheet} onDone={onEnd} onCancel={onEnd}>
-      <p className="soft">
+      <p className="text-soft">
         The bare thing, without a product: the shop learns nothing of it. To give all that a product opens,
         enter an order free of charge.
       </p>
       {chosen.map((one) => (
-        <p key={one.target} className="chosen">
-          <strong>{one.title}</strong> <span className="soft">{one.sort}</span>{' '}
-          <button
-            type="button"
-            className="link"
-            onClick={() => setChosen(chosen.filter((other) => other !== one))}
-          >
+        <p key={one.target} className="rounded-field border border-line px-3 py-1.5 wrap-anywhere">
+          <strong>{one.title}</strong> <span className="text-soft">{one.sort}</span>{' '}
+          <TextButton type="button" onClick={() => setChosen(chosen.filter((other) => other !== one))}>
             take out
-          </button>
+          </TextButton>
         </p>
       ))}
       <TargetFinder
@@ -170,16 +165,16 @@ function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void })
         }}
       />
       {tiers.length > 0 && (
-        <label className="day-field">
+        <label className="flex flex-wrap items-center gap-2">
           <span>How much of it</span>
-          <select className="select" value={tier} onChange={(event) => setTier(event.target.value)}>
+          <Select value={tier} onChange={(event) => setTier(event.target.value)}>
             <option value="">all of it</option>
             {tiers.map((one) => (
               <option key={one} value={one}>
                 up to {one}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
       )}
       <Choices
@@ -191,7 +186,7 @@ function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void })
         ]}
         onChoose={(choice) => setLimited(choice === 'period')}
       />
-      <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
+      <Field name="reason" label="Why" value={reason} onValue={setReason} maxLength={500} />
     </ActPanel>
   );
 }
@@ -221,11 +216,11 @@ function Extend({
       onDone={onEnd}
       onCancel={onEnd}
     >
-      <div className="acts acts-line">
+      <Acts className="items-center">
         <span>by</span>
         <Period value={length} onChange={setLength} />
-      </div>
-      <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
+      </Acts>
+      <Field name="reason" label="Why" value={reason} onValue={setReason} maxLength={500} />
     </ActPanel>
   );
 }
@@ -300,15 +295,15 @@ function ChangeLevel({
       onDone={onEnd}
       onCancel={onEnd}
     >
-      <label className="day-field">
+      <label className="flex flex-wrap items-center gap-2">
         <span>Level</span>
-        <select className="select" value={to} onChange={(event) => setTo(event.target.value)}>
+        <Select value={to} onChange={(event) => setTo(event.target.value)}>
           {others.map((one) => (
             <option key={one.id} value={one.id}>
               {one.title}, {counted(one.courses, 'course', 'courses')} to choose
             </option>
           ))}
-        </select>
+        </Select>
       </label>
       <Choices
         legend="How long"
@@ -320,13 +315,11 @@ function ChangeLevel({
         onChoose={(choice) => setFollows(choice === 'follows')}
       />
       {chosen.length > 0 && (
-        <fieldset className="choices">
+        <fieldset>
           <legend>Courses that stay chosen</legend>
           {chosen.map((course) => (
-            <label key={course.id} className="check">
-              <input
-                type="checkbox"
-                className="checkbox"
+            <Check key={course.id}>
+              <Checkbox
                 checked={!returned.includes(course.id)}
                 onChange={(event) =>
                   setReturned(
@@ -337,16 +330,16 @@ function ChangeLevel({
                 }
               />
               {course.title}
-            </label>
+            </Check>
           ))}
           {kept > allowed && (
-            <p className="warn" role="status">
+            <p className="text-warning" role="status">
               {kept} chosen and {allowed} to choose: the latest wait, unless you return others.
             </p>
           )}
         </fieldset>
       )}
-      <Field label="Why" value={reason} onChange={setReason} maxLength={500} />
+      <Field name="reason" label="Why" value={reason} onValue={setReason} maxLength={500} />
     </ActPanel>
   );
 }
@@ -361,7 +354,7 @@ function Join({ person, moves, onEnd }: { person: Props['person']; moves: boolea
       onDone={onEnd}
       onCancel={onEnd}
     >
-      <p className="soft">
+      <p className="text-soft">
         {moves
           ? `All that ${person.key} has goes over to the new address, in every system. It can be parted again.`
           : `All that ${person.key} has, and will get, counts for the other from now on. It can be parted again.`}

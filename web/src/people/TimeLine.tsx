@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { dayOf, shownDate, shownMonth } from '../ui/dates';
 import { extent, lanes, timeScale, type TimeScale } from './timeScale';
+import './TimeLine.css';
 
 interface Props {
   targets: Schemas['ShownTarget'][];

@@ -1,11 +1,11 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { api, type Schemas } from '../api/client';
 import { isOpen } from './states';
 import { useNow } from '../band/useNow';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { fromNow, shownDate, shownTime } from '../ui/dates';
-import { Fault } from '../ui/parts';
+import { Chain, Fault, Step, TextButton, type Tone } from '../ui/kit';
 
 interface Props {
   person: Schemas['PersonShown'];
@@ -21,19 +21,19 @@ export function Why({ person, target, tense }: Props) {
   return (
     <section>
       <h2>{question(target.title, window.state, tense)}</h2>
-      <p className="soft">on {shownDate(person.asOf, zone)}</p>
-      <ol className="chain">
+      <p className="text-soft">on {shownDate(person.asOf, zone)}</p>
+      <Chain>
         {window.why.map((step, number) => (
-          <li key={number} className={`step step-${stepTone(step, window.state)}`}>
+          <Step key={number} tone={stepTone(step, window.state)}>
             <strong>{step.title}</strong>
             <span>{step.text}</span>
-          </li>
+          </Step>
         ))}
         {target.systems.map((standing) => (
           <SystemStep key={standing.id} standing={standing} tense={tense} />
         ))}
         {target.systems.length === 0 && (
-          <li className="step step-soft">
+          <Step tone="soft">
             <strong>No system was told</strong>
             <span>
               {window.state === 'ENDED' || tense === 'past'
@@ -42,9 +42,9 @@ export function Why({ person, target, tense }: Props) {
                   ? 'No connected classroom teaches this course.'
                   : 'No connected system can be told of this yet.'}
             </span>
-          </li>
+          </Step>
         )}
-      </ol>
+      </Chain>
     </section>
   );
 }
@@ -65,7 +65,7 @@ function question(title: string, state: Schemas['ShownWindow']['state'], tense: 
   return `Why ${title} ${is} closed`;
 }
 
-function stepTone(step: Schemas['Step'], state: Schemas['ShownWindow']['state']): string {
+function stepTone(step: Schemas['Step'], state: Schemas['ShownWindow']['state']): Tone {
   return step.kind === 'WINDOW' && (state === 'ENDED' || state === 'SUSPENDED') ? 'soft' : 'good';
 }
 
@@ -73,9 +73,9 @@ function SystemStep({ standing, tense }: { standing: Schemas['DeliveryStatus']; 
   const { zone } = useSession();
   const may = useMay();
   const now = useNow(1_000);
-  const queries = useQueryClient();
+  const touch = useTouch();
   const again = api.useMutation('post', '/api/deliveries/{id}/again', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('access'),
   });
   const when = standing.answeredAt === undefined ? '' : `, ${shownTime(standing.answeredAt, zone)}`;
   const tries = standing.attempts === 1 ? 'first try' : `${standing.attempts} tries`;
@@ -86,9 +86,7 @@ function SystemStep({ standing, tense }: { standing: Schemas['DeliveryStatus']; 
     GIVEN_UP: `${standing.system} was given up on`,
   }[standing.state];
   return (
-    <li
-      className={`step step-${standing.state === 'ANSWERED' ? 'good' : standing.state === 'WAITING' ? 'lamp' : 'bad'}`}
-    >
+    <Step tone={standing.state === 'ANSWERED' ? 'good' : standing.state === 'WAITING' ? 'lamp' : 'bad'}>
       <strong>{title}</strong>
       <span>
         {standing.answer === undefined
@@ -100,16 +98,15 @@ function SystemStep({ standing, tense }: { standing: Schemas['DeliveryStatus']; 
           ` Next try ${fromNow(standing.nextTryAt, now)}.`}
         {tense !== 'now' && ' This is how it stands now.'}{' '}
         {tense === 'now' && may.act && (
-          <button
-            className="link"
+          <TextButton
             disabled={again.isPending}
             onClick={() => again.mutate({ params: { path: { id: standing.id } } })}
           >
             {again.isPending ? 'Sending …' : 'Send again'}
-          </button>
+          </TextButton>
         )}
       </span>
       {again.error !== null && <Fault error={again.error} />}
-    </li>
+    </Step>
   );
 }

@@ -1,10 +1,24 @@
 import { Link } from '@tanstack/react-router';
-import { useQueryClient } from '@tanstack/react-query';
-import { useState, type ReactNode, type SyntheticEvent } from 'react';
+import { useTouch } from '../api/touch';
+import { useState, type ReactNode } from 'react';
 import { api, type Schemas } from '../api/client';
-import { Choices, Period } from '../ui/choices';
-import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
+import {
+  ActForm,
+  Acts,
+  Button,
+  Chain,
+  Choices,
+  ConfirmButton,
+  Fault,
+  Headline,
+  Margin,
+  Panel,
+  Period,
+  Screen,
+  Step,
+  Waiting,
+} from '../ui/kit';
 
 type Policy = Schemas['SchoolPolicy'];
 type Effects = Schemas['Effects'];
@@ -23,10 +37,10 @@ export function Policies() {
         )
       }
     >
-      <div className="headline">
+      <Headline>
         <h1>Policies</h1>
         <p>what holds for everybody</p>
-      </div>
+      </Headline>
       {page.error !== null && <Fault error={page.error} />}
       {data === undefined && page.error === null && <Waiting what="the policies" />}
       {data !== undefined && (
@@ -41,18 +55,21 @@ function people(many: number): string {
 }
 
 function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [wanted, setWanted] = useState(inForce);
-  const change = api.useMutation('put', '/api/policies', { onSettled: () => queries.invalidateQueries() });
+  const change = api.useMutation('put', '/api/policies', { onSettled: () => touch('access') });
   const set = (more: Partial<Policy>) => setWanted({ ...wanted, ...more });
   const changed = JSON.stringify(wanted) !== JSON.stringify(inForce);
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
-    change.mutate({ body: wanted });
+  const submit = () => {
+    if (changed && !change.isPending) change.mutate({ body: wanted });
   };
   return (
-    <form className="thing" aria-label="Policies" onSubmit={submit}>
-      <section className="rules">
+    <ActForm
+      className="grid items-start gap-x-4 gap-y-1 2xl:grid-cols-2"
+      aria-label="Policies"
+      onConfirm={submit}
+    >
+      <Panel>
         <Choices
           legend="Somebody buys as a guest, without an account in the shop"
           value={wanted.guests}
@@ -72,8 +89,8 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
           . A guest whose address is known already is that person. It is still better to have the shop make
           accounts.
         </Effect>
-      </section>
-      <section className="rules">
+      </Panel>
+      <Panel>
         <Choices
           legend="A tag, level or finished course of somebody nobody has heard of"
           value={wanted.unknownContacts}
@@ -93,8 +110,8 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
           />
           .
         </Effect>
-      </section>
-      <section className="rules">
+      </Panel>
+      <Panel>
         <Choices
           legend="A system knows somebody by another key, and has verified their address"
           value={wanted.joining}
@@ -108,8 +125,8 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
           ]}
         />
         <NotJoined effects={effects} />
-      </section>
-      <section className="rules">
+      </Panel>
+      <Panel>
         <Choices
           legend="A gift that nobody takes up"
           value={wanted.giftsKeptFor === undefined ? 'EVER' : 'PERIOD'}
@@ -131,22 +148,22 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
           ]}
         />
         <Effect>Sent again, a letter can be used for the whole time anew.</Effect>
-      </section>
+      </Panel>
       {change.error !== null && <Fault error={change.error} />}
-      <div className="acts">
-        <button className="btn btn-primary" disabled={!changed || change.isPending}>
+      <Acts>
+        <ConfirmButton disabled={!changed || change.isPending}>
           {change.isPending ? 'Changing …' : 'Put in force'}
-        </button>
+        </ConfirmButton>
         {changed && (
-          <button type="button" className="btn" onClick={() => setWanted(inForce)}>
+          <Button type="button" onClick={() => setWanted(inForce)}>
             Leave it
-          </button>
+          </Button>
         )}
-        <span className="soft" role="status">
+        <span className="text-soft" role="status">
           {changed ? 'It counts for what is reported from then on; what waits goes on waiting.' : 'In force.'}
         </span>
-      </div>
-    </form>
+      </Acts>
+    </ActForm>
   );
 }
 
@@ -160,13 +177,13 @@ function WaitNow({ words, many }: { words: string; many: number }) {
 }
 
 function Effect({ children }: { children: ReactNode }) {
-  return <p className="soft">{children}</p>;
+  return <p className="text-soft">{children}</p>;
 }
 
 function NotJoined({ effects }: { effects: Effects }) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const join = api.useMutation('post', '/api/policies/join', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('access'),
   });
   if (effects.sameCount === 0) {
     return <Effect>Nobody is known by two keys, as far as the systems say.</Effect>;
@@ -179,13 +196,13 @@ function NotJoined({ effects }: { effects: Effects }) {
         {effects.sameCount > effects.same.length && ' …'}
       </Effect>
       {join.error !== null && <Fault error={join.error} />}
-      <div className="acts">
-        <button type="button" className="btn" disabled={join.isPending} onClick={() => join.mutate({})}>
+      <Acts>
+        <Button type="button" disabled={join.isPending} onClick={() => join.mutate({})}>
           {join.isPending
             ? 'Joining …'
             : `Join ${effects.sameCount === 1 ? 'them' : `all ${effects.sameCount}`} now`}
-        </button>
-      </div>
+        </Button>
+      </Acts>
     </>
   );
 }
@@ -207,9 +224,11 @@ function InTheMapping({ effects }: { effects: Effects }) {
   return (
     <section>
       <h2>In the mapping</h2>
-      <p className="soft">These are changed in a draft, which says whom it touches before it is published.</p>
-      <ol className="chain">
-        <li className="step step-soft">
+      <p className="text-soft">
+        These are changed in a draft, which says whom it touches before it is published.
+      </p>
+      <Chain>
+        <Step tone="soft">
           <strong>An order opens {OPENS[opening.school]}</strong>
           <span>{people(opening.notOpened)} have an order that has not opened yet</span>
           {opening.others.map((other) => (
@@ -220,8 +239,8 @@ function InTheMapping({ effects }: { effects: Effects }) {
           <Link to="/mapping" search={{ view: 'catalogue', thing: 'school' }}>
             Change it
           </Link>
-        </li>
-        <li className="step step-soft">
+        </Step>
+        <Step tone="soft">
           <strong>More than one in the basket</strong>
           {quantity
             .filter((one) => one.products > 0)
@@ -234,8 +253,8 @@ function InTheMapping({ effects }: { effects: Effects }) {
           <Link to="/mapping" search={{ view: 'catalogue' }}>
             Change it for a product
           </Link>
-        </li>
-        <li className="step step-soft">
+        </Step>
+        <Step tone="soft">
           <strong>Days of grace</strong>
           <span>
             {counted(grace.products, 'product is', 'products are')} paid again and again or in parts
@@ -251,8 +270,8 @@ function InTheMapping({ effects }: { effects: Effects }) {
           <Link to="/mapping" search={{ view: 'catalogue' }}>
             Change it for a product
           </Link>
-        </li>
-      </ol>
+        </Step>
+      </Chain>
     </section>
   );
 }

@@ -1,13 +1,13 @@
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { api, type Schemas } from '../api/client';
 import { WhatFollows } from '../desk/WhatFollows';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
-import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { exactMoney } from '../ui/words';
 import { standing } from './words';
+import { Acts, Button, Fault, Headline, Margin, Screen, Waiting } from '../ui/kit';
 
 /** One offer, with what would come of it. */
 export function Quote() {
@@ -35,7 +35,7 @@ export function Quote() {
           {shown.state === 'OPEN' && may.act ? (
             <Decide quote={data} />
           ) : (
-            <section className="quiet">
+            <section className="[&>p]:mt-2 [&>p]:text-soft">
               <h2>{shown.state === 'OPEN' ? 'It waits for an answer' : 'It is decided'}</h2>
               {shown.order !== undefined && (
                 <p>
@@ -51,32 +51,32 @@ export function Quote() {
         </Margin>
       }
     >
-      <div className="headline">
+      <Headline>
         <h1>Quote {shown.id}</h1>
         <p>{standing(shown)}</p>
-      </div>
+      </Headline>
       <p>
         For <strong>{shown.name}</strong>{' '}
-        {shown.name !== shown.person && <span className="soft">{shown.person}</span>}
+        {shown.name !== shown.person && <span className="text-soft">{shown.person}</span>}
       </p>
-      <p className="soft">
+      <p className="text-soft">
         made by {shown.madeBy} on {shownDate(shown.madeAt, zone)}
         {shown.validUntil === undefined ? '' : `, holds until ${shownDate(shown.validUntil, zone)}`}
       </p>
-      <table className="items items-shown">
+      <table className="w-full [&_th]:pb-1 [&_th]:text-left [&_th]:font-semibold [&_th]:text-soft [&_td]:border-t [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 mt-3">
         <thead>
           <tr>
             <th scope="col">Product</th>
-            <th scope="col" className="number">
+            <th scope="col" className="text-right whitespace-nowrap">
               How many
             </th>
-            <th scope="col" className="number">
+            <th scope="col" className="text-right whitespace-nowrap">
               Price of one
             </th>
-            <th scope="col" className="number">
+            <th scope="col" className="text-right whitespace-nowrap">
               Taken off
             </th>
-            <th scope="col" className="number">
+            <th scope="col" className="text-right whitespace-nowrap">
               {shown.currency}
             </th>
           </tr>
@@ -86,22 +86,22 @@ export function Quote() {
             <tr key={at}>
               <td>
                 <strong>{line.title}</strong>
-                {line.giftTo !== undefined && <span className="soft"> for {line.giftTo}</span>}
+                {line.giftTo !== undefined && <span className="text-soft"> for {line.giftTo}</span>}
               </td>
-              <td className="number">{line.quantity}</td>
-              <td className="number">{exactMoney(line.price, shown.currency)}</td>
-              <td className="number">
+              <td className="text-right whitespace-nowrap">{line.quantity}</td>
+              <td className="text-right whitespace-nowrap">{exactMoney(line.price, shown.currency)}</td>
+              <td className="text-right whitespace-nowrap">
                 {(line.off ?? 0) === 0 ? '' : exactMoney(line.off ?? 0, shown.currency)}
               </td>
-              <td className="number">
+              <td className="text-right whitespace-nowrap">
                 {exactMoney(line.price * line.quantity - (line.off ?? 0), shown.currency)}
               </td>
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="total total-line">
-        <span className="soft">Total</span>
+      <p className="ml-auto flex items-baseline gap-2.5 text-xl [&_s]:text-soft mt-2.5 justify-end">
+        <span className="text-soft">Total</span>
         <strong>{exactMoney(shown.total, shown.currency)}</strong>
       </p>
     </Screen>
@@ -110,11 +110,11 @@ export function Quote() {
 
 /** What agreeing would do, and the two answers. */
 function Decide({ quote }: { quote: Schemas['ShownQuote'] }) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const navigate = useNavigate();
   const path = { params: { path: { id: quote.quote.id } } };
   const consequence = api.useQuery('post', '/api/desk/consequence', { body: quote.sheet }, { retry: false });
-  const settled = { onSettled: () => queries.invalidateQueries() };
+  const settled = { onSettled: () => touch('access') };
   const agree = api.useMutation('post', '/api/quotes/{id}/agree', {
     ...settled,
     onSuccess: (answer: Schemas['ShownQuote']) => {
@@ -129,12 +129,12 @@ function Decide({ quote }: { quote: Schemas['ShownQuote'] }) {
     <section>
       <h2>When it is agreed to</h2>
       {quote.quote.expired && (
-        <p className="warn" role="status">
+        <p className="text-warning" role="status">
           It held until a day that is over. Agree only if its prices still stand.
         </p>
       )}
       {refusals.map((refusal) => (
-        <p key={refusal.problem} className="warn" role="status">
+        <p key={refusal.problem} className="text-warning" role="status">
           {refusal.problem}
         </p>
       ))}
@@ -144,18 +144,18 @@ function Decide({ quote }: { quote: Schemas['ShownQuote'] }) {
       {[consequence.error, agree.error, decline.error].map(
         (error, at) => error !== null && <Fault key={at} error={error} />,
       )}
-      <div className="acts">
-        <button
-          className="btn btn-primary"
+      <Acts>
+        <Button
+          kind="main"
           disabled={busy || consequence.data === undefined || refusals.length > 0}
           onClick={() => agree.mutate(path)}
         >
           They agree: make the order
-        </button>
-        <button className="btn" disabled={busy} onClick={() => decline.mutate(path)}>
+        </Button>
+        <Button disabled={busy} onClick={() => decline.mutate(path)}>
           They decline
-        </button>
-      </div>
+        </Button>
+      </Acts>
     </section>
   );
 }

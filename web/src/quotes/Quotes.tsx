@@ -3,9 +3,9 @@ import { api, type Schemas } from '../api/client';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
-import { Empty, Fault, Screen, Waiting } from '../ui/parts';
 import { exactMoney } from '../ui/words';
 import { standing } from './words';
+import { Acts, buttonLook, Empty, Fault, Headline, Row, Rows, RowWords, Screen, Waiting } from '../ui/kit';
 
 /** What people were offered; those that wait for an answer first. */
 export function Quotes() {
@@ -13,20 +13,20 @@ export function Quotes() {
   const quotes = api.useQuery('get', '/api/quotes', {}, { refetchInterval: 5_000 });
   return (
     <Screen>
-      <div className="headline headline-wide">
+      <Headline>
         <h1>Quotes</h1>
         <p>an offer opens nothing; when it is agreed to it becomes an order</p>
-        <div className="acts">
-          <Link to="/orders" className="btn btn-sm">
+        <Acts>
+          <Link to="/orders" className={buttonLook({ small: true })}>
             Orders
           </Link>
           {act && (
-            <Link to="/orders/by-hand" className="btn btn-primary btn-sm">
+            <Link to="/orders/by-hand" className={buttonLook({ kind: 'main', small: true })}>
               Order by hand
             </Link>
           )}
-        </div>
-      </div>
+        </Acts>
+      </Headline>
       {quotes.error !== null && <Fault error={quotes.error} />}
       {quotes.data === undefined && quotes.error === null && <Waiting what="the quotes" />}
       {quotes.data?.quotes.length === 0 && (
@@ -35,29 +35,29 @@ export function Quotes() {
         </Empty>
       )}
       {quotes.data !== undefined && quotes.data.quotes.length > 0 && (
-        <div className="rows">
+        <Rows as="div">
           {quotes.data.quotes.map((quote) => (
-            <Row key={quote.id} quote={quote} />
+            <QuoteRow key={quote.id} quote={quote} />
           ))}
-        </div>
+        </Rows>
       )}
     </Screen>
   );
 }
 
-function Row({ quote }: { quote: Schemas['ListedQuote'] }) {
+function QuoteRow({ quote }: { quote: Schemas['ListedQuote'] }) {
   const { zone } = useSession();
   return (
-    <div className="row row-small">
-      <div className="row-words">
+    <Row as="div" className="min-h-9 py-1">
+      <RowWords>
         <Link to="/quotes/$id" params={{ id: String(quote.id) }}>
           Quote {quote.id}
         </Link>
         <span>{quote.name}</span>
-      </div>
-      <span className="soft">{shownDate(quote.madeAt, zone)}</span>
+      </RowWords>
+      <span className="text-soft">{shownDate(quote.madeAt, zone)}</span>
       <span>{exactMoney(quote.total, quote.currency)}</span>
-      <span className={quote.expired ? 'warn' : 'soft'}>{standing(quote)}</span>
-    </div>
+      <span className={quote.expired ? 'text-warning' : 'text-soft'}>{standing(quote)}</span>
+    </Row>
   );
 }

@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
-import { Finder } from '../desk/Finder';
+import { Finder } from '../ui/Finder';
 import { matches, useOffer } from '../desk/offer';
 import { TargetFinder } from '../desk/TargetFinder';
 import { DayField } from '../ui/DayField';
-import { Period } from '../ui/choices';
 import { become, SORTS, sortOf, type Condition, type Kind } from './conditions';
+import { Button, Input, Period, Select } from '../ui/kit';
 
 interface Props {
   condition: Condition;
@@ -24,9 +24,8 @@ export function ConditionRow({ condition, onChange, onRemove }: Props) {
   const needs = sortOf(condition.kind).needs;
   const set = (more: Partial<Condition>) => onChange({ ...condition, ...more });
   return (
-    <li className="segment-condition">
-      <select
-        className="select"
+    <li className="flex flex-wrap items-center gap-2 border-l-[3px] border-line pl-3 [&>:last-child]:ml-auto">
+      <Select
         aria-label="What is so"
         value={(condition.not ? '!' : '') + condition.kind}
         onChange={(event) => {
@@ -42,7 +41,7 @@ export function ConditionRow({ condition, onChange, onRemove }: Props) {
             {sort.isNot}
           </option>,
         ])}
-      </select>
+      </Select>
       {needs.includes('target') && (
         <Chosen
           path={condition.target}
@@ -59,8 +58,7 @@ export function ConditionRow({ condition, onChange, onRemove }: Props) {
         <Products products={condition.products ?? []} onChange={(products) => set({ products })} />
       )}
       {needs.includes('counts') && (
-        <select
-          className="select"
+        <Select
           aria-label="What counts as bought"
           value={condition.counts}
           onChange={(event) => set({ counts: event.target.value as NonNullable<Condition['counts']> })}
@@ -70,22 +68,21 @@ export function ConditionRow({ condition, onChange, onRemove }: Props) {
               {words}
             </option>
           ))}
-        </select>
+        </Select>
       )}
       {needs.includes('within') && (
-        <span className="segment-within">
+        <span className="inline-flex items-center gap-1.5">
           within <Period value={condition.within} onChange={(within) => set({ within })} />
         </span>
       )}
       {needs.includes('days') && (
         <>
-          <DayField label="from" value={condition.from ?? ''} onChange={(from) => set({ from })} />
-          <DayField label="to" value={condition.to ?? ''} onChange={(to) => set({ to })} />
+          <DayField inline label="from" value={condition.from ?? ''} onChange={(from) => set({ from })} />
+          <DayField inline label="to" value={condition.to ?? ''} onChange={(to) => set({ to })} />
         </>
       )}
       {needs.includes('words') && (
-        <input
-          className="input"
+        <Input
           aria-label="Part of their name or address"
           placeholder="Part of their name or address"
           value={condition.words ?? ''}
@@ -93,9 +90,9 @@ export function ConditionRow({ condition, onChange, onRemove }: Props) {
           onChange={(event) => set({ words: event.target.value })}
         />
       )}
-      <button className="btn btn-sm" aria-label="Take this condition out" onClick={onRemove}>
+      <Button small aria-label="Take this condition out" onClick={onRemove}>
         Take out
-      </button>
+      </Button>
     </li>
   );
 }
@@ -114,13 +111,9 @@ function Chosen({ path, onClear, onChoose }: ChosenProps) {
   }
   const target = offer?.targets.find((one) => one.target === path);
   return (
-    <button
-      className="btn btn-sm"
-      aria-label={`Something else than ${target?.title ?? path}`}
-      onClick={onClear}
-    >
-      {target?.title ?? path} {target !== undefined && <span className="soft">{target.sort}</span>} ×
-    </button>
+    <Button small aria-label={`Something else than ${target?.title ?? path}`} onClick={onClear}>
+      {target?.title ?? path} {target !== undefined && <span className="text-soft">{target.sort}</span>} ×
+    </Button>
   );
 }
 
@@ -133,12 +126,7 @@ function CourseChoice({
 }) {
   const courses = (useOffer()?.targets ?? []).filter((target) => target.sort === 'course');
   return (
-    <select
-      className="select"
-      aria-label="Which course"
-      value={course ?? ''}
-      onChange={(event) => onChoose(event.target.value)}
-    >
+    <Select aria-label="Which course" value={course ?? ''} onChange={(event) => onChoose(event.target.value)}>
       <option value="" disabled>
         which course?
       </option>
@@ -147,7 +135,7 @@ function CourseChoice({
           {one.title}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }
 
@@ -160,13 +148,13 @@ function Products({ products, onChange }: { products: string[]; onChange: (produ
       {products.map((id, at) => (
         <span key={id}>
           {at > 0 && 'or '}
-          <button
-            className="btn btn-sm"
+          <Button
+            small
             aria-label={`Without ${titleOf(id)}`}
             onClick={() => onChange(products.filter((other) => other !== id))}
           >
             {titleOf(id)} ×
-          </button>
+          </Button>
         </span>
       ))}
       <Finder

@@ -1,15 +1,27 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { useState, type SyntheticEvent } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { useMay } from '../session/may';
-import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
 import { ConditionRow } from './ConditionRow';
 import { isComplete, type Segment } from './conditions';
 import { Runs, TagAll } from './TagAll';
+import {
+  Acts,
+  Button,
+  buttonLook,
+  Fault,
+  Headline,
+  Input,
+  Margin,
+  Panel,
+  Screen,
+  Select,
+  Waiting,
+} from '../ui/kit';
 
 const NEW: Segment = { any: false, conditions: [] };
 
@@ -21,9 +33,9 @@ export function Segments() {
   if (saved.data === undefined) {
     return (
       <Screen>
-        <div className="headline">
+        <Headline>
           <h1>Segments</h1>
-        </div>
+        </Headline>
         {saved.error === null ? <Waiting what="the segments" /> : <Fault error={saved.error} />}
       </Screen>
     );
@@ -60,12 +72,12 @@ function Editor({ saved, chosen }: { saved: Saved[]; chosen: Saved | undefined }
         <Margin label="Who is in it">
           <section>
             <h2>{found === undefined ? 'Who is in it' : counted(found.count, 'person', 'people')}</h2>
-            {!complete && <p className="soft">Fill the conditions in, and who is in it stands here.</p>}
+            {!complete && <p className="text-soft">Fill the conditions in, and who is in it stands here.</p>}
             {complete && found === undefined && look.error === null && <Waiting what="who is in it" />}
             {look.error !== null && <Fault error={look.error} />}
             {found !== undefined && (
               <>
-                <ul className="plain">
+                <ul className="mt-1">
                   {found.people.slice(0, 12).map((person) => (
                     <li key={person.id}>
                       <Link to="/people/$id" params={{ id: String(person.id) }}>
@@ -74,11 +86,11 @@ function Editor({ saved, chosen }: { saved: Saved[]; chosen: Saved | undefined }
                     </li>
                   ))}
                 </ul>
-                {found.count > 12 && <p className="soft">and {found.count - 12} more</p>}
+                {found.count > 12 && <p className="text-soft">and {found.count - 12} more</p>}
                 {chosen !== undefined && !changed && (
                   <p>
                     <a
-                      className="btn btn-sm"
+                      className={buttonLook({ small: true })}
                       href={`/api/segments/${chosen.id}/people.csv${asOf.instant === undefined ? '' : `?at=${asOf.instant}`}`}
                       download
                     >
@@ -100,15 +112,18 @@ function Editor({ saved, chosen }: { saved: Saved[]; chosen: Saved | undefined }
         </Margin>
       }
     >
-      <div className="headline">
+      <Headline>
         <h1>Segments</h1>
         <p>people who belong together</p>
-      </div>
-      <nav className="segment-list" aria-label="Kept segments">
+      </Headline>
+      <nav
+        className="mb-3.5 flex flex-wrap gap-1.5 *:aria-[current=page]:bg-primary *:aria-[current=page]:text-primary-content"
+        aria-label="Kept segments"
+      >
         {saved.map((one) => (
           <Link
             key={one.id}
-            className="btn btn-sm"
+            className={buttonLook({ small: true })}
             to="/people/segments"
             search={{ segment: one.id }}
             activeOptions={{ includeSearch: true, exact: true }}
@@ -117,7 +132,7 @@ function Editor({ saved, chosen }: { saved: Saved[]; chosen: Saved | undefined }
           </Link>
         ))}
         <Link
-          className="btn btn-sm"
+          className={buttonLook({ small: true })}
           to="/people/segments"
           search={{}}
           activeOptions={{ includeSearch: true, exact: true }}
@@ -125,23 +140,22 @@ function Editor({ saved, chosen }: { saved: Saved[]; chosen: Saved | undefined }
           A new one
         </Link>
       </nav>
-      <section className="rules segment">
-        <div className="acts acts-line">
+      <Panel>
+        <Acts className="items-center">
           <span>People who meet</span>
-          <select
-            className="select"
+          <Select
             aria-label="How many conditions must hold"
             value={segment.any ? 'any' : 'all'}
             onChange={(event) => setSegment({ ...segment, any: event.target.value === 'any' })}
           >
             <option value="all">all of these</option>
             <option value="any">any of these</option>
-          </select>
-        </div>
+          </Select>
+        </Acts>
         {segment.conditions.length === 0 && (
-          <p className="soft">No condition yet: everybody who is known is in it.</p>
+          <p className="text-soft">No condition yet: everybody who is known is in it.</p>
         )}
-        <ol className="segment-conditions">
+        <ol className="grid gap-2.5">
           {segment.conditions.map((condition, at) => (
             <ConditionRow
               key={at}
@@ -153,18 +167,17 @@ function Editor({ saved, chosen }: { saved: Saved[]; chosen: Saved | undefined }
             />
           ))}
         </ol>
-        <div className="acts">
-          <button
-            className="btn"
+        <Acts>
+          <Button
             disabled={segment.conditions.length >= 20}
             onClick={() =>
               setSegment({ ...segment, conditions: [...segment.conditions, { kind: 'HAS', not: false }] })
             }
           >
             Add a condition
-          </button>
-        </div>
-      </section>
+          </Button>
+        </Acts>
+      </Panel>
       {may.act && <Keep segment={segment} chosen={chosen} complete={complete} changed={changed} />}
     </Screen>
   );
@@ -178,11 +191,11 @@ interface KeepProps {
 }
 
 function Keep({ segment, chosen, complete, changed }: KeepProps) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const navigate = useNavigate();
   const [name, setName] = useState(chosen?.name ?? '');
   const [sure, setSure] = useState(false);
-  const settle = { onSettled: () => queries.invalidateQueries() };
+  const settle = { onSettled: () => touch('segments') };
   const save = api.useMutation('post', '/api/segments', settle);
   const change = api.useMutation('put', '/api/segments/{id}', settle);
   const remove = api.useMutation('delete', '/api/segments/{id}', settle);
@@ -200,26 +213,24 @@ function Keep({ segment, chosen, complete, changed }: KeepProps) {
     }
   };
   return (
-    <form className="acts acts-line segment-keep" onSubmit={submit} aria-label="Keep it">
-      <input
-        className="input"
+    <Acts as="form" className="items-center" onSubmit={submit} aria-label="Keep it">
+      <Input
         aria-label="Name of the segment"
         placeholder="Name"
         value={name}
         maxLength={100}
         onChange={(event) => setName(event.target.value)}
       />
-      <button
-        className="btn btn-primary"
+      <Button
+        kind="main"
         disabled={!complete || name.trim() === '' || (!changed && name === chosen?.name) || save.isPending}
       >
         {chosen === undefined ? 'Keep it' : 'Keep the change'}
-      </button>
+      </Button>
       {chosen !== undefined &&
         (sure ? (
-          <button
+          <Button
             type="button"
-            className="btn"
             onClick={() =>
               remove.mutate(
                 { params: { path: { id: chosen.id } } },
@@ -228,13 +239,13 @@ function Keep({ segment, chosen, complete, changed }: KeepProps) {
             }
           >
             Throw “{chosen.name}” away
-          </button>
+          </Button>
         ) : (
-          <button type="button" className="btn" onClick={() => setSure(true)}>
+          <Button type="button" onClick={() => setSure(true)}>
             Throw away …
-          </button>
+          </Button>
         ))}
       {fault !== null && <Fault error={fault} />}
-    </form>
+    </Acts>
   );
 }

@@ -1,13 +1,13 @@
-import { useQueryClient } from '@tanstack/react-query';
-import { useState, type SyntheticEvent } from 'react';
+import { useTouch } from '../api/touch';
+import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useOffer } from '../desk/offer';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
-import { Fault } from '../ui/parts';
 import { counted } from '../ui/words';
 import type { Segment } from './conditions';
+import { ActForm, Acts, Chain, ConfirmButton, Fault, Progress, Select, Step, TextButton } from '../ui/kit';
 
 interface Props {
   segment: Segment;
@@ -17,39 +17,33 @@ interface Props {
 
 /** Puts a tag on everybody in a segment, or takes it off. */
 export function TagAll({ segment, title, count }: Props) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const tags = (useOffer()?.targets ?? []).filter((target) => target.sort === 'tag');
   const [tag, setTag] = useState('');
   const [putOn, setPutOn] = useState(true);
   const [key, setKey] = useState(() => crypto.randomUUID());
   const start = api.useMutation('post', '/api/segments/tag', {
     onSuccess: () => setKey(crypto.randomUUID()),
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('access'),
   });
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
-    start.mutate({ body: { key, title, segment, tag, putOn } });
+  const ready = tag !== '' && count > 0 && !start.isPending;
+  const submit = () => {
+    if (ready) start.mutate({ body: { key, title, segment, tag, putOn } });
   };
   if (tags.length === 0) return null;
   const chosen = tags.find((one) => one.target === `tag/${tag}`)?.title ?? tag;
   return (
-    <form className="act" aria-label="A tag for all of them" onSubmit={submit}>
+    <ActForm className="grid content-start gap-2.5" aria-label="A tag for all of them" onConfirm={submit}>
       <h3>A tag for all of them</h3>
-      <select
-        className="select"
+      <Select
         aria-label="Put on or take off"
         value={putOn ? 'on' : 'off'}
         onChange={(event) => setPutOn(event.target.value === 'on')}
       >
         <option value="on">Put on</option>
         <option value="off">Take off</option>
-      </select>
-      <select
-        className="select"
-        aria-label="Which tag"
-        value={tag}
-        onChange={(event) => setTag(event.target.value)}
-      >
+      </Select>
+      <Select aria-label="Which tag" value={tag} onChange={(event) => setTag(event.target.value)}>
         <option value="" disabled>
           which tag?
         </option>
@@ -58,23 +52,23 @@ export function TagAll({ segment, title, count }: Props) {
             {one.title}
           </option>
         ))}
-      </select>
+      </Select>
       {tag !== '' && (
-        <p className="soft">
+        <p className="text-soft">
           {putOn
             ? `${counted(count, 'person gets', 'people get')} it who have not got it yet, and whatever the mapping opens with it.`
             : `${counted(count, 'person loses', 'people lose')} it, and what the mapping opens with it, unless something they bought gives it to them.`}
         </p>
       )}
       {start.error !== null && <Fault error={start.error} />}
-      <div className="acts">
-        <button className="btn btn-primary" disabled={tag === '' || count === 0 || start.isPending}>
+      <Acts>
+        <ConfirmButton disabled={!ready}>
           {tag === ''
             ? 'Choose a tag'
             : `${putOn ? 'Put' : 'Take'} ${chosen} ${putOn ? 'on' : 'off'} ${count}`}
-        </button>
-      </div>
-    </form>
+        </ConfirmButton>
+      </Acts>
+    </ActForm>
   );
 }
 
@@ -88,21 +82,21 @@ const STATES: Record<Schemas['ShownRun']['state'], string> = {
 export function Runs() {
   const { zone } = useSession();
   const may = useMay();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const runs = api.useQuery('get', '/api/segments/runs', undefined, {
     refetchInterval: (query) =>
       query.state.data?.some((run) => run.state === 'RUNNING') === true ? 1_000 : 15_000,
   });
   const stop = api.useMutation('post', '/api/segments/runs/{id}/stop', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('access'),
   });
   if (runs.data === undefined || runs.data.length === 0) return null;
   return (
     <section>
       <h3>Tags for many, lately</h3>
-      <ol className="chain">
+      <Chain>
         {runs.data.map((run) => (
-          <li key={run.id} className={run.state === 'RUNNING' ? 'step step-lamp' : 'step step-soft'}>
+          <Step key={run.id} tone={run.state === 'RUNNING' ? 'lamp' : 'soft'}>
             <strong>
               {run.tag} {run.putOn ? 'put on' : 'taken off'}: {run.title}
             </strong>
@@ -112,21 +106,20 @@ export function Runs() {
             </span>
             {run.state === 'RUNNING' && (
               <>
-                <progress className="progress" max={run.total} value={run.done} />
+                <Progress label={`How far ${run.tag} is`} done={run.done} of={run.total} />
                 {may.act && (
-                  <button
-                    className="link"
+                  <TextButton
                     disabled={stop.isPending}
                     onClick={() => stop.mutate({ params: { path: { id: run.id } } })}
                   >
                     Stop it here
-                  </button>
+                  </TextButton>
                 )}
               </>
             )}
-          </li>
+          </Step>
         ))}
-      </ol>
+      </Chain>
     </section>
   );
 }

@@ -1,13 +1,15 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { RouterProvider } from '@tanstack/react-router';
-import { useEffect, useRef } from 'react';
+import { lazy, Suspense, useEffect, useRef } from 'react';
 import { api } from '../api/client';
 import { connection, useConnection } from '../api/connection';
 import { router } from '../router';
-import { Fault } from '../ui/parts';
 import { FirstRun } from './FirstRun';
 import { SessionContext } from './session';
 import { SignIn, SignInForm } from './SignIn';
+import { Fault } from '../ui/kit';
+
+const Dialog = lazy(() => import('../ui/Dialog').then(({ Dialog }) => ({ default: Dialog })));
 
 /** Decides what is shown: the first run, the sign-in, or the application. */
 export function Gate() {
@@ -29,7 +31,7 @@ export function Gate() {
   };
   if (session.data === undefined) {
     return session.error !== null ? (
-      <div className="alone">
+      <div className="max-w-xl p-12">
         <Fault error={session.error} />
       </div>
     ) : null;
@@ -42,7 +44,7 @@ export function Gate() {
     <SessionContext value={session.data}>
       <RouterProvider router={router} />
       {standing === 'lost' && (
-        <div role="alert" className="server-lost">
+        <div role="alert" className="fixed inset-x-0 bottom-0 z-30 bg-[#7c1f14] px-5 py-3 text-white">
           <strong>Yoru&rsquo;s server does not answer.</strong> What you see may be out of date. Nothing you
           typed is lost; it is tried again every two seconds.
         </div>
@@ -54,18 +56,14 @@ export function Gate() {
 
 /** Over the screen that was open, so that nothing typed there is lost. */
 function SignInAgain({ onDone }: { onDone: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => dialog.current?.showModal(), []);
   return (
-    <dialog
-      ref={dialog}
-      className="sheet"
-      aria-labelledby="again-title"
-      onCancel={(event) => event.preventDefault()}
-    >
-      <h2 id="again-title">Your session has ended</h2>
-      <p className="soft">Sign in again to go on where you were. Your draft and what you typed are kept.</p>
-      <SignInForm onDone={onDone} />
-    </dialog>
+    <Suspense>
+      <Dialog title="Your session has ended">
+        <p className="text-soft">
+          Sign in again to go on where you were. Your draft and what you typed are kept.
+        </p>
+        <SignInForm onDone={onDone} />
+      </Dialog>
+    </Suspense>
   );
 }

@@ -1,8 +1,7 @@
-import { useState, type SubmitEvent } from 'react';
+import * as z from 'zod';
 import { api, type Schemas } from '../api/client';
-import { Fault } from '../ui/parts';
 import { Door } from './Door';
-import { Field } from '../ui/Field';
+import { Button, Fault, Field, Notice, useFields } from '../ui/kit';
 
 export function SignIn({ session, onDone }: { session: Schemas['Session']; onDone: () => void }) {
   const demo = session.demoSignIn;
@@ -14,49 +13,38 @@ export function SignIn({ session, onDone }: { session: Schemas['Session']; onDon
     >
       <SignInForm onDone={onDone} />
       {demo !== undefined && (
-        <div className="note">
+        <Notice>
           <strong>This is the practice school.</strong>
           <p>
             Everything in it is invented. Sign in with <code>{demo.email}</code> and the password{' '}
             <code>{demo.password}</code>.
           </p>
-        </div>
+        </Notice>
       )}
     </Door>
   );
 }
 
+const SHAPE = z.object({
+  email: z.string().min(1, 'Your address is needed.'),
+  password: z.string().min(1, 'Your password is needed.'),
+});
+
 export function SignInForm({ onDone }: { onDone: () => void }) {
-  const [email, setEmail] = useState('');
-  const [password, setPassword] = useState('');
-  const signIn = api.useMutation('post', '/api/session', { onSuccess: onDone });
-  const submit = (event: SubmitEvent) => {
-    event.preventDefault();
-    signIn.mutate({ body: { email, password } });
-  };
+  const form = useFields(SHAPE, { email: '', password: '' });
+  const signIn = api.useMutation('post', '/api/session', { onSuccess: onDone, onError: form.land });
   return (
-    <form onSubmit={submit} className="form">
+    <form
+      noValidate
+      onSubmit={(event) => void form.handleSubmit((body) => signIn.mutate({ body }))(event)}
+      className="flex flex-col items-start gap-3.5"
+    >
       {signIn.error !== null && <Fault error={signIn.error} />}
-      <Field
-        required
-        label="E-mail address"
-        type="email"
-        autoComplete="username"
-        value={email}
-        onChange={setEmail}
-        first
-      />
-      <Field
-        required
-        label="Password"
-        type="password"
-        autoComplete="current-password"
-        value={password}
-        onChange={setPassword}
-      />
-      <button className="btn btn-primary" disabled={signIn.isPending}>
+      <Field label="E-mail address" type="email" autoComplete="username" first {...form.field('email')} />
+      <Field label="Password" type="password" autoComplete="current-password" {...form.field('password')} />
+      <Button kind="main" disabled={signIn.isPending}>
         {signIn.isPending ? 'Signing in …' : 'Sign in'}
-      </button>
+      </Button>
     </form>
   );
 }

@@ -1,10 +1,24 @@
 import { useNavigate } from '@tanstack/react-router';
-import { useState, type SubmitEvent } from 'react';
+import { useState } from 'react';
+import * as z from 'zod';
 import { api, type Schemas } from '../api/client';
-import { Field } from '../ui/Field';
-import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { useSettled } from '../ui/settled';
-import { ABILITIES, KINDS, type Kind } from './words';
+import { bare } from './token';
+import { ABILITIES, KIND_NAMES, KINDS } from './words';
+import {
+  Acts,
+  Button,
+  Check,
+  Fault,
+  Field,
+  Headline,
+  Margin,
+  Panel,
+  Radio,
+  Screen,
+  useFields,
+  Waiting,
+} from '../ui/kit';
 
 /** A new connection: what is pasted is put right and shown before anything is kept. */
 export function AddSystem() {
@@ -15,14 +29,27 @@ export function AddSystem() {
   return <Form kinds={all.data.kinds} />;
 }
 
+const SHAPE = z.object({
+  kind: z.enum(KIND_NAMES),
+  title: z.string().max(80),
+  address: z.string().trim().min(1, 'Its address is needed.').max(2000),
+  token: z.string(),
+  user: z.string(),
+  from: z.string(),
+});
+
 function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
   const navigate = useNavigate();
-  const [kind, setKind] = useState<Kind>('CLASSROOM');
-  const [title, setTitle] = useState('');
-  const [address, setAddress] = useState('');
-  const [token, setToken] = useState('');
-  const [user, setUser] = useState('');
-  const [from, setFrom] = useState('');
+  const form = useFields<z.infer<typeof SHAPE>>(SHAPE, {
+    kind: 'CLASSROOM',
+    title: '',
+    address: '',
+    token: '',
+    user: '',
+    from: '',
+  });
+  const kind = form.watch('kind');
+  const address = form.watch('address');
   const [made, setMade] = useState<Schemas['Added']>();
   const [settled] = useSettled(address, 150);
   const tidy = api.useQuery(
@@ -36,20 +63,19 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
       if (added.secret === undefined) void navigate({ to: '/systems/$id', params: { id: added.id } });
       else setMade(added);
     },
+    onError: form.land,
   });
   const words = KINDS[kind];
-  const submit = (event: SubmitEvent) => {
-    event.preventDefault();
+  const submit = ({ title, address: where, token, user, from }: z.infer<typeof SHAPE>) =>
     add.mutate({
       body: {
         kind,
         title: title.trim() === '' ? words.name : title,
-        address,
-        ...(token !== '' && { token }),
+        address: where,
+        ...(token !== '' && { token: bare(token) }),
         ...(kind === 'MAILBOX' && { settings: { from, ...(user !== '' && { user }) } }),
       },
     });
-  };
   if (made?.secret !== undefined) {
     return <NewSecret id={made.id} secret={made.secret} />;
   }
@@ -59,7 +85,7 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
         <Margin label="What follows">
           <section>
             <h2>{words.name}</h2>
-            <p className="soft">{words.does}.</p>
+            <p className="text-soft">{words.does}.</p>
             <p>
               {kinds
                 .find((known) => known.kind === kind)
@@ -69,7 +95,7 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
           </section>
           <section>
             <h2>Before it is used</h2>
-            <p className="soft">
+            <p className="text-soft">
               It begins switched off: nothing is sent there and nothing taken from there. Test it, try it
               once, then switch it on; it is told then everything that should be so.
             </p>
@@ -77,72 +103,64 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
         </Margin>
       }
     >
-      <div className="headline">
+      <Headline>
         <h1>Add a system</h1>
-      </div>
-      <form className="setup" onSubmit={submit}>
-        <fieldset className="kinds">
+      </Headline>
+      <Panel
+        as="form"
+        className="max-w-2xl"
+        noValidate
+        onSubmit={(event) => void form.handleSubmit(submit)(event)}
+      >
+        <fieldset className="grid gap-1.5">
           <legend>What is it?</legend>
           {kinds.map((known) => (
-            <label className="check" key={known.kind}>
-              <input
-                type="radio"
-                className="radio"
+            <Check key={known.kind}>
+              <Radio
                 name="kind"
                 checked={kind === known.kind}
-                onChange={() => setKind(known.kind)}
+                onChange={() => form.setValue('kind', known.kind)}
               />
               <span>
                 <strong>{KINDS[known.kind].name}</strong>{' '}
-                <span className="soft">{KINDS[known.kind].does}</span>
+                <span className="text-soft">{KINDS[known.kind].does}</span>
               </span>
-            </label>
+            </Check>
           ))}
         </fieldset>
-        <Field
-          label="What you call it"
-          maxLength={80}
-          placeholder={words.name}
-          value={title}
-          onChange={setTitle}
-        />
+        <Field label="What you call it" maxLength={80} placeholder={words.name} {...form.field('title')} />
         <Field
           label={words.address}
           maxLength={2000}
-          required
           placeholder={words.placeholder}
-          value={address}
-          onChange={setAddress}
+          {...form.field('address')}
           hint={<Tidied pasted={address} tidy={tidy.data} />}
         />
         {kind === 'MAILBOX' && (
           <>
             <Field
               label="Letters come from"
-              required
               placeholder="Your school <hello@your-school.example>"
-              value={from}
-              onChange={setFrom}
+              {...form.field('from')}
             />
-            <Field label="Name to sign in with" value={user} onChange={setUser} />
+            <Field label="Name to sign in with" {...form.field('user')} />
           </>
         )}
         {kind !== 'LISTENER' && kind !== 'FOLDER' && (
           <Field
             label={kind === 'MAILBOX' ? 'Password' : 'Token that lets Yoru in'}
             type="password"
-            value={token}
-            onChange={setToken}
+            {...form.field('token')}
             hint="Kept encrypted, and never shown again."
           />
         )}
         {add.error !== null && <Fault error={add.error} />}
-        <div className="acts">
-          <button className="btn btn-primary" disabled={add.isPending || tidy.data?.fault !== undefined}>
+        <Acts>
+          <Button kind="main" disabled={add.isPending || tidy.data?.fault !== undefined}>
             {add.isPending ? 'Adding …' : 'Add it, switched off'}
-          </button>
-        </div>
-      </form>
+          </Button>
+        </Acts>
+      </Panel>
     </Screen>
   );
 }
@@ -150,7 +168,7 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
 function Tidied({ pasted, tidy }: { pasted: string; tidy: Schemas['PastedAddress'] | undefined }) {
   if (pasted.trim() === '' || tidy === undefined) return null;
   return (
-    <p aria-live="polite" className={tidy.fault === undefined ? 'soft' : 'bad'}>
+    <p aria-live="polite" className={tidy.fault === undefined ? 'text-soft' : 'text-error'}>
       {tidy.address !== '' && <code>{tidy.address}</code>}{' '}
       {[...tidy.changes, tidy.fault].filter(Boolean).join('; ')}
     </p>
@@ -162,19 +180,18 @@ export function NewSecret({ id, secret }: { id: string; secret: string }) {
   const navigate = useNavigate();
   return (
     <Screen>
-      <div className="headline">
+      <Headline>
         <h1>The secret that signs</h1>
-      </div>
+      </Headline>
       <p>Paste it into the other side now. It is kept encrypted here and is never shown again.</p>
-      <p className="secret">
-        <code>{secret}</code>
+      <p className="wrap-anywhere">
+        <code className="rounded-field bg-figure px-2 py-1" data-part="secret">
+          {secret}
+        </code>
       </p>
-      <button
-        className="btn btn-primary"
-        onClick={() => void navigate({ to: '/systems/$id', params: { id } })}
-      >
+      <Button kind="main" onClick={() => void navigate({ to: '/systems/$id', params: { id } })}>
         I have it
-      </button>
+      </Button>
     </Screen>
   );
 }

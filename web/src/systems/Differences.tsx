@@ -1,12 +1,12 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { Link, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
-import { Empty, Fault, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
 import { DIFFERENCES, type DifferenceKind, type SystemShown } from './words';
+import { Acts, Button, Empty, Fault, Input, Notice, Row, RowActs, Rows, RowWords, Waiting } from '../ui/kit';
 
 const WORDS: Record<DifferenceKind, { title: string; text: string; correct: string; correctAll: string }> = {
   EXTRA: {
@@ -37,7 +37,7 @@ function correctionOf({ kind, target }: Schemas['OutOfStepShown']): string {
 /** Where the system has something else than Yoru wants there, and the two ways to put it right. */
 export function Differences({ system }: { system: SystemShown }) {
   const { zone } = useSession();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const { target } = useSearch({ from: '/systems/$id' });
   const rows = api.useQuery(
     'get',
@@ -46,20 +46,19 @@ export function Differences({ system }: { system: SystemShown }) {
     { refetchInterval: 5_000 },
   );
   const check = api.useMutation('post', '/api/systems/{id}/check', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('access'),
   });
   const running = system.check !== undefined && system.check.endedAt === undefined;
   return (
     <>
-      <div className="acts acts-line">
-        <button
-          className="btn"
+      <Acts className="items-center">
+        <Button
           disabled={running || check.isPending || system.state !== 'ON'}
           onClick={() => check.mutate({ params: { path: { id: system.id } } })}
         >
           {running ? 'Comparing …' : 'Compare now'}
-        </button>
-        <span className="soft" role="status">
+        </Button>
+        <span className="text-soft" role="status">
           {system.check === undefined
             ? 'Not compared yet.'
             : running
@@ -68,12 +67,12 @@ export function Differences({ system }: { system: SystemShown }) {
                 ? `The last comparison came to no end: it ${system.check.fault}.`
                 : `Compared ${shownTime(system.check.endedAt ?? '', zone)} by ${system.check.begunBy}: ${counted(system.check.found, 'entry', 'entries')} read.`}
         </span>
-      </div>
+      </Acts>
       {check.error !== null && <Fault error={check.error} />}
       {rows.error !== null && <Fault error={rows.error} />}
       {rows.data === undefined && rows.error === null && <Waiting what="the differences" />}
       {target !== undefined && (
-        <p className="soft">
+        <p className="text-soft">
           Only {rows.data?.[0]?.title ?? 'what was asked for'} is shown.{' '}
           <Link
             className="link"
@@ -117,13 +116,13 @@ function OneKind({
   only: boolean;
 }) {
   const { zone } = useSession();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [asking, setAsking] = useState<'correct' | 'adopt'>();
   const [why, setWhy] = useState('');
   const done = {
     onSettled: async () => {
       setAsking(undefined);
-      await queries.invalidateQueries();
+      await touch('access');
     },
   };
   const correct = api.useMutation('post', '/api/systems/{id}/out-of-step/correct', done);
@@ -137,22 +136,22 @@ function OneKind({
   const busy = correct.isPending || adopt.isPending;
   return (
     <section aria-label={words.title}>
-      <div className="kind-head">
+      <div className="mt-4 mb-2 flex flex-wrap items-center gap-2.5 [&>h2]:m-0 [&>h2]:mr-auto">
         <h2>
-          {words.title} <span className="soft">{count.many}</span>
+          {words.title} <span className="text-soft">{count.many}</span>
         </h2>
-        <button className="btn btn-sm" disabled={busy} onClick={() => setAsking('correct')}>
+        <Button small disabled={busy} onClick={() => setAsking('correct')}>
           {words.correctAll}
-        </button>
+        </Button>
         {kind === 'EXTRA' && (
-          <button className="btn btn-sm" disabled={busy} onClick={() => setAsking('adopt')}>
+          <Button small disabled={busy} onClick={() => setAsking('adopt')}>
             Take all over
-          </button>
+          </Button>
         )}
       </div>
-      <p className="soft">{words.text}</p>
+      <p className="text-soft">{words.text}</p>
       {asking !== undefined && (
-        <div className="note note-asking" role="alertdialog" aria-label="Before it is done">
+        <Notice role="alertdialog" aria-label="Before it is done">
           <strong>
             {asking === 'adopt'
               ? `${counted(count.people, 'person keeps', 'people keep')} what they have, as given by hand.`
@@ -163,18 +162,18 @@ function OneKind({
           {asking === 'adopt' && (
             <>
               <label htmlFor={`why-${kind}`}>Why?</label>
-              <input
+              <Input
                 id={`why-${kind}`}
-                className="input"
                 maxLength={300}
                 value={why}
                 onChange={(event) => setWhy(event.target.value)}
               />
             </>
           )}
-          <div className="acts">
-            <button
-              className="btn btn-primary btn-sm"
+          <Acts>
+            <Button
+              kind="main"
+              small
               disabled={busy}
               onClick={() =>
                 asking === 'adopt'
@@ -183,19 +182,19 @@ function OneKind({
               }
             >
               {asking === 'adopt' ? 'Take over' : words.correctAll}
-            </button>
-            <button className="btn btn-sm" onClick={() => setAsking(undefined)}>
+            </Button>
+            <Button small onClick={() => setAsking(undefined)}>
               Leave it
-            </button>
-          </div>
-        </div>
+            </Button>
+          </Acts>
+        </Notice>
       )}
       {correct.error !== null && <Fault error={correct.error} />}
       {adopt.error !== null && <Fault error={adopt.error} />}
-      <ul className="rows">
+      <Rows>
         {rows.map((row) => (
-          <li key={row.id} className="row">
-            <div className="row-words">
+          <Row key={row.id}>
+            <RowWords>
               <strong>
                 {row.personId === undefined ? (
                   row.name
@@ -204,35 +203,35 @@ function OneKind({
                     {row.name}
                   </Link>
                 )}{' '}
-                <span className="soft">{row.title}</span>
+                <span className="text-soft">{row.title}</span>
               </strong>
               <span>{ends(row, zone)}</span>
-            </div>
-            <div className="row-acts">
+            </RowWords>
+            <RowActs>
               {kind === 'EXTRA' && (
-                <button
-                  className="btn btn-sm"
+                <Button
+                  small
                   disabled={busy}
                   aria-label={`Take over ${row.title} of ${row.name}`}
                   onClick={() => adopt.mutate({ params: path, body: { ids: [row.id] } })}
                 >
                   Take over
-                </button>
+                </Button>
               )}
-              <button
-                className="btn btn-sm"
+              <Button
+                small
                 disabled={busy}
                 aria-label={`${correctionOf(row)}: ${row.title} of ${row.name}`}
                 onClick={() => correct.mutate({ params: path, body: { ids: [row.id] } })}
               >
                 {correctionOf(row)}
-              </button>
-            </div>
-          </li>
+              </Button>
+            </RowActs>
+          </Row>
         ))}
-      </ul>
+      </Rows>
       {count.many > rows.length && rows.length > 0 && (
-        <p className="soft">and {count.many - rows.length} more</p>
+        <p className="text-soft">and {count.many - rows.length} more</p>
       )}
     </section>
   );

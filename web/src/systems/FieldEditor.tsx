@@ -1,5 +1,6 @@
 import type { Schemas } from '../api/client';
 import { newStep, STEPS, tableInText, tableOf, type From, type Step } from './matching';
+import { Input, Select, TextArea, TextButton } from '../ui/kit';
 
 interface Props {
   field: Schemas['FieldShown'];
@@ -17,12 +18,12 @@ export function FieldEditor({ field, from, onChange }: Props) {
   };
   const id = `field-${field.id.replaceAll('.', '-')}`;
   return (
-    <div className="field-editor">
-      <p className="soft">Click a value on the left, or type where it is.</p>
+    <div className="col-span-full grid grid-cols-[6rem_minmax(0,1fr)] items-center gap-1.5 py-2">
+      <p className="text-soft">Click a value on the left, or type where it is.</p>
       <label htmlFor={`${id}-path`}>JSONPath</label>
-      <input
+      <Input
         id={`${id}-path`}
-        className="input input-code"
+        className="font-code text-2xs"
         value={from?.path ?? ''}
         placeholder="$.buyer.mail"
         onChange={(event) =>
@@ -34,9 +35,8 @@ export function FieldEditor({ field, from, onChange }: Props) {
         }
       />
       <label htmlFor={`${id}-constant`}>or always</label>
-      <input
+      <Input
         id={`${id}-constant`}
-        className="input"
         value={from?.constant ?? ''}
         placeholder={field.id === 'currency' ? 'EUR' : ''}
         onChange={(event) =>
@@ -62,8 +62,7 @@ export function FieldEditor({ field, from, onChange }: Props) {
           }
         />
       ))}
-      <select
-        className="select"
+      <Select
         aria-label={`Change ${field.title}`}
         value=""
         disabled={from === undefined}
@@ -75,7 +74,7 @@ export function FieldEditor({ field, from, onChange }: Props) {
             {known.name}
           </option>
         ))}
-      </select>
+      </Select>
     </div>
   );
 }
@@ -83,11 +82,10 @@ export function FieldEditor({ field, from, onChange }: Props) {
 function StepEditor({ step, onChange }: { step: Step; onChange: (step: Step | undefined) => void }) {
   const name = STEPS.find((known) => known.do === step.do)?.name ?? step.do;
   return (
-    <div className="step-editor">
+    <div className="col-span-full flex flex-wrap items-center gap-2">
       <span>{name}</span>
       {step.do === 'prefix' && (
-        <input
-          className="input"
+        <Input
           aria-label="What is put before it"
           value={step.text ?? ''}
           onChange={(event) => onChange({ ...step, text: event.target.value })}
@@ -95,14 +93,13 @@ function StepEditor({ step, onChange }: { step: Step; onChange: (step: Step | un
       )}
       {step.do === 'date' && (
         <>
-          <input
-            className="input input-code"
+          <Input
+            className="font-code text-2xs"
             aria-label="How the time is written"
             value={step.format ?? ''}
             onChange={(event) => onChange({ ...step, format: event.target.value })}
           />
-          <input
-            className="input"
+          <Input
             aria-label="Time zone"
             value={step.zone ?? ''}
             onChange={(event) => onChange({ ...step, zone: event.target.value })}
@@ -110,16 +107,16 @@ function StepEditor({ step, onChange }: { step: Step; onChange: (step: Step | un
         </>
       )}
       {step.do === 'lookup' && (
-        <textarea
-          className="input input-table"
+        <TextArea
+          className="h-20 font-code text-2xs whitespace-pre"
           aria-label="Table, one line for each: their word=your word"
           defaultValue={tableInText(step.table ?? {})}
           onBlur={(event) => onChange({ ...step, table: tableOf(event.target.value) })}
         />
       )}
-      <button className="link" onClick={() => onChange(undefined)} aria-label={`Leave out: ${name}`}>
+      <TextButton onClick={() => onChange(undefined)} aria-label={`Leave out: ${name}`}>
         leave out
-      </button>
+      </TextButton>
     </div>
   );
 }

@@ -1,18 +1,18 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { FileButton } from '../ui/FileButton';
 import { fileBody } from '../ui/files';
-import { Fault } from '../ui/parts';
 import { counted } from '../ui/words';
 import type { SystemShown } from './words';
+import { Acts, buttonLook, Fault, Panel } from '../ui/kit';
 
 /** Takes a CSV file over instead of reports. */
 export function HandOver({ system }: { system: SystemShown }) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [name, setName] = useState('');
   const take = api.useMutation('post', '/api/systems/{id}/files', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('access'),
   });
   const read = (file: File) => {
     setName(file.name);
@@ -22,16 +22,16 @@ export function HandOver({ system }: { system: SystemShown }) {
     });
   };
   return (
-    <section className="panel" aria-label="A file instead of reports">
+    <Panel aria-label="A file instead of reports">
       <h2>A file instead of reports</h2>
-      <div className="acts acts-line">
+      <Acts className="items-center">
         <FileButton
           label="Hand over a CSV file"
           accept="text/csv,.csv"
           disabled={system.state === 'OFF' || take.isPending}
           onFile={read}
         />
-        <span className="soft" role="status">
+        <span className="text-soft" role="status">
           {take.isPending
             ? `Reading ${name} …`
             : take.data === undefined
@@ -42,16 +42,16 @@ export function HandOver({ system }: { system: SystemShown }) {
         </span>
         {take.data?.toMend !== undefined && (
           <a
-            className="btn btn-sm"
+            className={buttonLook({ small: true })}
             href={`data:text/csv;charset=utf-8,${encodeURIComponent(take.data.toMend)}`}
             download={`${name.replace(/\.csv$/i, '')}-to-mend.csv`}
           >
             {counted(take.data.faulty, 'row', 'rows')} to mend
           </a>
         )}
-      </div>
+      </Acts>
       {take.error !== null && <Fault error={take.error} />}
-    </section>
+    </Panel>
   );
 }
 

@@ -1,10 +1,9 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
 import { FileButton } from '../ui/FileButton';
-import { Empty, Fault, Waiting } from '../ui/parts';
 import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
 import { FieldEditor } from './FieldEditor';
@@ -12,6 +11,22 @@ import { HandOver } from './HandOver';
 import { inShort, leaves, NO_MATCHING, pickedPath, usedBy, type MatchingDocument } from './matching';
 import { Rules } from './Rules';
 import type { SystemShown } from './words';
+import {
+  Acts,
+  Button,
+  buttonLook,
+  Empty,
+  Facts,
+  Fault,
+  Input,
+  Panel,
+  Record,
+  TextButton,
+  Waiting,
+} from '../ui/kit';
+
+/** What of a report is matched to something. */
+const USED = 'rounded-xs bg-period px-0.5 text-period-ink';
 
 type Shown = Schemas['MatchingShown'];
 type TrialOfOne = Schemas['TrialOfOne'];
@@ -66,29 +81,23 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
   };
   return (
     <>
-      <div className="matching">
-        <section className="panel" aria-label="What came in">
-          <div className="panel-head">
+      <div className="mb-3 grid items-start gap-3 xl:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
+        <Panel aria-label="What came in">
+          <div className="flex items-baseline justify-between">
             <h2>What came in</h2>
             {shown.latest.length > 0 && (
-              <span className="soft">
+              <span className="text-soft">
                 {Math.min(at, shown.latest.length - 1) + 1} of the last {shown.latest.length}{' '}
-                <button
-                  className="link"
-                  aria-label="A later report"
-                  disabled={at === 0}
-                  onClick={() => setAt(at - 1)}
-                >
+                <TextButton aria-label="A later report" disabled={at === 0} onClick={() => setAt(at - 1)}>
                   ‹
-                </button>{' '}
-                <button
-                  className="link"
+                </TextButton>{' '}
+                <TextButton
                   aria-label="An earlier report"
                   disabled={at >= shown.latest.length - 1}
                   onClick={() => setAt(at + 1)}
                 >
                   ›
-                </button>
+                </TextButton>
               </span>
             )}
           </div>
@@ -109,16 +118,18 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
           ) : (
             <Report body={report.body} document={document} picking={field} onPick={pick} />
           )}
-        </section>
-        <section className="panel" aria-label="What Yoru understands">
+        </Panel>
+        <Panel aria-label="What Yoru understands">
           <h2>What Yoru understands</h2>
           <Rules
             rules={document.rules}
             facts={shown.facts}
             onChange={(rules) => setDocument({ ...document, rules })}
           />
-          {result?.told === false && <p className="soft">No rule fits this report: it would be set aside.</p>}
-          <ul className="understood">
+          {result?.told === false && (
+            <p className="text-soft">No rule fits this report: it would be set aside.</p>
+          )}
+          <ul>
             {fields.map((one) => (
               <UnderstoodRow
                 key={one.id}
@@ -131,10 +142,10 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
               />
             ))}
           </ul>
-        </section>
+        </Panel>
       </div>
       {trial.data?.faults.map((fault) => (
-        <p key={fault.field} className="bad" role="alert">
+        <p key={fault.field} className="text-error" role="alert">
           <code>{fault.field}</code> {fault.problem}
         </p>
       ))}
@@ -168,20 +179,20 @@ function Report({
   try {
     json = JSON.parse(body);
   } catch {
-    return <pre className="record">{body}</pre>;
+    return <Record>{body}</Record>;
   }
   return (
-    <ul className="report">
+    <ul className="font-code text-2xs leading-[1.75] wrap-anywhere">
       {leaves(json).map((leaf, number) => (
         <li key={number} style={{ paddingLeft: `${leaf.depth * 0.9}rem` }}>
           <span>{leaf.label}</span>
           {leaf.bracket === true ? (
             leaf.value
           ) : picking === undefined ? (
-            <span className={usedBy(leaf.path, document).length > 0 ? 'used' : undefined}>{leaf.value}</span>
+            <span className={usedBy(leaf.path, document).length > 0 ? USED : undefined}>{leaf.value}</span>
           ) : (
             <button
-              className={usedBy(leaf.path, document).length > 0 ? 'pick used' : 'pick'}
+              className={`cursor-pointer border-b border-dashed border-soft text-left hover:bg-held hover:text-[#1d1e3a] ${usedBy(leaf.path, document).length > 0 ? USED : ''}`}
               title={leaf.path}
               onClick={() => onPick(leaf.path)}
             >
@@ -209,23 +220,26 @@ function UnderstoodRow({ field, document, result, selected, onSelect, onChange }
   const missing = from === undefined && field.required;
   const value = result?.values[field.id];
   return (
-    <li className={selected ? 'understood-row understood-here' : 'understood-row'}>
+    <li
+      className={`grid grid-cols-1 gap-x-3 border-b border-line py-1.5 whitespace-pre-line sm:grid-cols-[12.5rem_minmax(0,1fr)] ${selected ? '-mx-2 bg-figure px-2' : ''}`}
+    >
       <button
-        className={missing || fault !== undefined ? 'understood-name bad' : 'understood-name'}
+        data-part="understood"
+        className={`cursor-pointer text-left font-semibold [&_span]:text-[0.85rem] [&_span]:font-normal ${missing || fault !== undefined ? 'text-error' : ''}`}
         aria-expanded={selected}
         onClick={onSelect}
       >
         {field.title}
-        {!field.required && <span className="soft"> may be left out</span>}
+        {!field.required && <span className="text-soft"> may be left out</span>}
       </button>
-      <span className={fault !== undefined || missing ? 'bad' : undefined}>
+      <span className={fault !== undefined || missing ? 'text-error' : undefined}>
         {fault !== undefined
           ? fault.problem
           : missing
             ? 'must be known'
             : (value ?? (from === undefined || result?.told === false ? '' : 'not in this one'))}
       </span>
-      <code className="understood-from">{inShort(from)}</code>
+      <code className="col-span-full text-soft">{inShort(from)}</code>
       {selected && (
         <FieldEditor
           field={field}
@@ -265,9 +279,9 @@ function Latest({
     count('off') > 0 && `${count('off')} that no rule fits`,
   ].filter(Boolean);
   return (
-    <section className="panel" aria-label="The last reports">
+    <Panel aria-label="The last reports">
       <h2>The last {shown.latest.length}</h2>
-      <div className="latest">
+      <div className="flex flex-wrap items-center gap-1">
         {shown.latest.map((report, number) => {
           const one = of(report.id);
           const says =
@@ -287,11 +301,11 @@ function Latest({
             />
           );
         })}
-        <span className="soft" role="status">
+        <span className="text-soft" role="status">
           {words.join(' · ')}
         </span>
       </div>
-    </section>
+    </Panel>
   );
 }
 
@@ -306,14 +320,14 @@ interface KeepProps {
 
 function Keep({ system, shown, document, changed, onDiscard, onImport }: KeepProps) {
   const { zone } = useSession();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [note, setNote] = useState('');
   const [unreadable, setUnreadable] = useState(false);
   const keep = api.useMutation('put', '/api/systems/{id}/matching', {
-    onSuccess: () => queries.invalidateQueries(),
+    onSuccess: () => touch('systems'),
   });
   const again = api.useMutation('post', '/api/systems/{id}/received/again', {
-    onSuccess: () => queries.invalidateQueries(),
+    onSuccess: () => touch('systems'),
   });
   const params = { params: { path: { id: system.id } } };
   const left = Object.values(shown.left).reduce((sum, many) => sum + many, 0);
@@ -330,20 +344,19 @@ function Keep({ system, shown, document, changed, onDiscard, onImport }: KeepPro
     }
   };
   return (
-    <section className="panel" aria-label="Keeping it">
+    <Panel aria-label="Keeping it">
       {keep.error !== null && <Fault error={keep.error} />}
       {again.error !== null && <Fault error={again.error} />}
-      <div className="acts acts-line">
-        <input
-          className="input"
+      <Acts className="items-center">
+        <Input
           aria-label="What has changed"
           placeholder="what has changed; may be empty"
           maxLength={300}
           value={note}
           onChange={(event) => setNote(event.target.value)}
         />
-        <button
-          className="btn btn-primary"
+        <Button
+          kind="main"
           disabled={!changed || keep.isPending}
           onClick={() =>
             keep.mutate({
@@ -353,28 +366,28 @@ function Keep({ system, shown, document, changed, onDiscard, onImport }: KeepPro
           }
         >
           Keep the matching
-        </button>
-        <button className="btn" disabled={!changed} onClick={onDiscard}>
+        </Button>
+        <Button disabled={!changed} onClick={onDiscard}>
           Discard
-        </button>
-      </div>
+        </Button>
+      </Acts>
       {left > 0 && (
-        <div className="acts acts-line">
+        <Acts className="items-center">
           <span>{counted(left, 'report is', 'reports are')} kept and not taken up.</span>
-          <button
-            className="btn btn-sm"
+          <Button
+            small
             disabled={changed || again.isPending || system.state !== 'ON'}
             onClick={() => again.mutate(params)}
           >
             Take them up now
-          </button>
+          </Button>
           {again.data !== undefined && <span role="status">{again.data.reports} taken up.</span>}
-        </div>
+        </Acts>
       )}
-      <div className="acts acts-line">
+      <Acts className="items-center">
         {shown.version > 0 && (
           <a
-            className="btn btn-sm"
+            className={buttonLook({ small: true })}
             href={`/api/systems/${system.id}/matching/${shown.version}`}
             download={`${system.id}-matching-${shown.version}.json`}
           >
@@ -382,10 +395,10 @@ function Keep({ system, shown, document, changed, onDiscard, onImport }: KeepPro
           </a>
         )}
         <FileButton label="From a file" accept="application/json,.json" disabled={false} onFile={read} />
-        {unreadable && <span className="bad">This file is no JSON. Nothing was changed.</span>}
-      </div>
+        {unreadable && <span className="text-error">This file is no JSON. Nothing was changed.</span>}
+      </Acts>
       {shown.versions.length > 0 && (
-        <ul className="facts">
+        <Facts>
           {shown.versions.map((version) => (
             <li key={version.number}>
               <strong>
@@ -396,15 +409,13 @@ function Keep({ system, shown, document, changed, onDiscard, onImport }: KeepPro
                 {shownTime(version.at, zone)} · {version.by}
                 {version.note !== '' && ` · ${version.note}`}{' '}
                 {version.number !== shown.version && (
-                  <button className="link" onClick={() => void takeBack(version.number)}>
-                    Bring it back
-                  </button>
+                  <TextButton onClick={() => void takeBack(version.number)}>Bring it back</TextButton>
                 )}
               </span>
             </li>
           ))}
-        </ul>
+        </Facts>
       )}
-    </section>
+    </Panel>
   );
 }

@@ -1,4 +1,5 @@
 import type { Rule } from './matching';
+import { Input, Panel, Select, TextButton } from '../ui/kit';
 
 interface Props {
   rules: Rule[];
@@ -17,12 +18,11 @@ export function Rules({ rules, facts, onChange }: Props) {
         : rules.map((one, other) => (other === number ? rule : one)),
     );
   return (
-    <div className="rules">
+    <Panel as="div">
       {rules.map((rule, number) => (
         <RuleRow key={number} rule={rule} facts={facts} onChange={(next) => set(number, next)} />
       ))}
-      <select
-        className="select"
+      <Select
         aria-label="A report tells of"
         value=""
         onChange={(event) => onChange([...rules, { facts: [event.target.value] }])}
@@ -33,8 +33,8 @@ export function Rules({ rules, facts, onChange }: Props) {
             {SAID(fact)}
           </option>
         ))}
-      </select>
-    </div>
+      </Select>
+    </Panel>
   );
 }
 
@@ -56,10 +56,9 @@ function RuleRow({
         : { ...rule, when: [{ path, equals }, ...others] },
     );
   return (
-    <div className="rule">
+    <div className="flex flex-wrap items-center gap-1.5">
       <strong>{rule.facts.map(SAID).join(' and ')}</strong>
-      <select
-        className="select"
+      <Select
         aria-label={`Also tells of, beside ${rule.facts.map(SAID).join(' and ')}`}
         value=""
         onChange={(event) => onChange({ ...rule, facts: [...rule.facts, event.target.value] })}
@@ -72,30 +71,28 @@ function RuleRow({
               {SAID(fact)}
             </option>
           ))}
-      </select>
+      </Select>
       <span>when</span>
-      <input
-        className="input input-code"
+      <Input
+        className="font-code text-2xs"
         aria-label="where, as a JSONPath"
         placeholder="always"
         value={condition?.path ?? ''}
         onChange={(event) => when(event.target.value, condition?.equals ?? '')}
       />
       <span>is</span>
-      <input
-        className="input"
+      <Input
         aria-label="what it is"
         value={condition?.equals ?? ''}
         onChange={(event) => when(condition?.path ?? '', event.target.value)}
       />
-      {others.length > 0 && <span className="soft">and {others.length} more</span>}
-      <button
-        className="link"
+      {others.length > 0 && <span className="text-soft">and {others.length} more</span>}
+      <TextButton
         onClick={() => onChange(undefined)}
         aria-label={`Leave out the rule for ${rule.facts.map(SAID).join(' and ')}`}
       >
         leave out
-      </button>
+      </TextButton>
     </div>
   );
 }

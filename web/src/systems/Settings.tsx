@@ -1,11 +1,12 @@
-import { useQueryClient } from '@tanstack/react-query';
-import { useState, type SubmitEvent } from 'react';
+import { useTouch } from '../api/touch';
+import { useState } from 'react';
+import * as z from 'zod';
 import { api } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
-import { Field } from '../ui/Field';
-import { Fault } from '../ui/parts';
+import { bare } from './token';
 import { DIFFERENCES, KINDS, type DifferenceKind, type SystemShown } from './words';
+import { Acts, Button, Check, Checkbox, Fault, Field, Panel, useFields } from '../ui/kit';
 
 const BY_ITSELF: Record<DifferenceKind, string> = {
   MISSING: 'what is missing there is put back',
@@ -13,132 +14,132 @@ const BY_ITSELF: Record<DifferenceKind, string> = {
   DIFFERENT: 'another end there is set right',
 };
 
+const SHAPE = z.object({
+  title: z.string().trim().min(1, 'It needs a name.').max(80),
+  address: z.string().trim().min(1, 'Its address is needed.').max(2000),
+  token: z.string(),
+  perSecond: z.string().regex(/^\d{1,4}$/, 'A whole number, up to 9,999.'),
+  from: z.string(),
+  nextEndField: z.string(),
+  correct: z.array(z.string()),
+  bearer: z.boolean(),
+});
+
 /** What was set for a system; secrets can be changed, and are never shown. */
 export function Settings({ system }: { system: SystemShown }) {
-  const queries = useQueryClient();
-  const [title, setTitle] = useState(system.title);
-  const [address, setAddress] = useState(system.address);
-  const [token, setToken] = useState('');
-  const [perSecond, setPerSecond] = useState(system.settings['perSecond'] ?? '50');
-  const [from, setFrom] = useState(system.settings['from'] ?? '');
-  const [nextEnd, setNextEnd] = useState(system.settings['nextEndField'] ?? '');
-  const [byItself, setByItself] = useState((system.settings['correct'] ?? '').split(',').filter(Boolean));
-  const [bearer, setBearer] = useState(system.settings['proof'] === 'bearer');
+  const touch = useTouch();
+  const form = useFields<z.infer<typeof SHAPE>>(SHAPE, {
+    title: system.title,
+    address: system.address,
+    token: '',
+    perSecond: system.settings['perSecond'] ?? '50',
+    from: system.settings['from'] ?? '',
+    nextEndField: system.settings['nextEndField'] ?? '',
+    correct: (system.settings['correct'] ?? '').split(',').filter(Boolean),
+    bearer: system.settings['proof'] === 'bearer',
+  });
   const change = api.useMutation('put', '/api/systems/{id}', {
     onSuccess: () => {
-      setToken('');
-      return queries.invalidateQueries();
+      form.setValue('token', '');
+      return touch('systems');
     },
+    onError: form.land,
   });
-  const submit = (event: SubmitEvent) => {
-    event.preventDefault();
+  const submit = (set: z.infer<typeof SHAPE>) =>
     change.mutate({
       params: { path: { id: system.id } },
       body: {
-        title,
-        address,
-        ...(token !== '' && { token }),
+        title: set.title,
+        address: set.address,
+        ...(set.token !== '' && { token: bare(set.token) }),
         settings: {
-          perSecond,
-          correct: byItself.join(','),
-          ...(system.reportsTo !== undefined && { proof: bearer ? 'bearer' : 'signature' }),
-          ...(system.kind === 'MAILBOX' && { from }),
-          ...(system.abilities.includes('FIELDS') && { nextEndField: nextEnd.trim() }),
+          perSecond: set.perSecond,
+          correct: set.correct.join(','),
+          ...(system.reportsTo !== undefined && { proof: set.bearer ? 'bearer' : 'signature' }),
+          ...(system.kind === 'MAILBOX' && { from: set.from }),
+          ...(system.abilities.includes('FIELDS') && { nextEndField: set.nextEndField.trim() }),
         },
       },
     });
-  };
   return (
-    <form className="setup" onSubmit={submit}>
-      <Field label="What you call it" value={title} onChange={setTitle} />
-      <Field label={KINDS[system.kind].address} value={address} onChange={setAddress} />
-      {system.kind === 'MAILBOX' && <Field label="Letters come from" value={from} onChange={setFrom} />}
+    <Panel
+      as="form"
+      className="max-w-2xl"
+      noValidate
+      onSubmit={(event) => void form.handleSubmit(submit)(event)}
+    >
+      <Field label="What you call it" {...form.field('title')} />
+      <Field label={KINDS[system.kind].address} {...form.field('address')} />
+      {system.kind === 'MAILBOX' && <Field label="Letters come from" {...form.field('from')} />}
       {system.kind !== 'LISTENER' && system.kind !== 'FOLDER' && (
         <Field
           label={system.kind === 'MAILBOX' ? 'Another password' : 'Another token'}
           type="password"
-          value={token}
-          onChange={setToken}
           hint={system.hasToken ? 'One is set; left empty, it stays.' : 'None is set.'}
+          {...form.field('token')}
         />
       )}
       {system.reportsTo !== undefined && (
-        <label className="check">
-          <input
-            type="checkbox"
-            className="checkbox"
-            checked={bearer}
-            onChange={(event) => setBearer(event.target.checked)}
-          />
+        <Check>
+          <Checkbox {...form.tick('bearer')} />
           it cannot sign: the secret comes along in the header Authorization
-        </label>
+        </Check>
       )}
       {system.kind !== 'SHOP' && (
         <Field
           label="Requests per second, at most"
-          type="number"
-          value={perSecond}
-          onChange={setPerSecond}
+          inputMode="numeric"
           hint="By each of Yoru's servers; 0 = no limit."
+          {...form.field('perSecond')}
         />
       )}
       {system.abilities.includes('FIELDS') && (
         <Field
           label="Field for the next end"
-          value={nextEnd}
-          onChange={setNextEnd}
           hint="Kept up to date with the day on which the first of what somebody has ends, as 2027-03-01; empty = no field is set."
+          {...form.field('nextEndField')}
         />
       )}
       {system.abilities.includes('LISTING') && (
-        <fieldset className="kinds">
+        <fieldset className="grid gap-1.5">
           <legend>When it is compared, by itself</legend>
           {DIFFERENCES.map((kind) => (
-            <label className="check" key={kind}>
-              <input
-                type="checkbox"
-                className="checkbox"
-                checked={byItself.includes(kind)}
-                onChange={(event) =>
-                  setByItself(
-                    event.target.checked ? [...byItself, kind] : byItself.filter((one) => one !== kind),
-                  )
-                }
-              />
+            <Check key={kind}>
+              <Checkbox value={kind} {...form.tick('correct')} />
               {BY_ITSELF[kind]}
-            </label>
+            </Check>
           ))}
         </fieldset>
       )}
       {change.error !== null && <Fault error={change.error} />}
       {change.isSuccess && (
-        <p role="status" className="good">
+        <p role="status" className="text-success">
           Kept.
         </p>
       )}
-      <div className="acts">
-        <button className="btn btn-primary" disabled={change.isPending}>
+      <Acts>
+        <Button kind="main" disabled={change.isPending}>
           Keep
-        </button>
-      </div>
+        </Button>
+      </Acts>
       {(system.kind === 'LISTENER' || system.reportsTo !== undefined) && <Secret system={system} />}
-    </form>
+    </Panel>
   );
 }
 
 function Secret({ system }: { system: SystemShown }) {
   const { zone } = useSession();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [own, setOwn] = useState('');
   const change = api.useMutation('post', '/api/systems/{id}/secret', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('systems'),
   });
   const to = (secret?: string) =>
     change.mutate({ params: { path: { id: system.id } }, body: secret === undefined ? {} : { secret } });
   return (
-    <fieldset className="kinds">
+    <fieldset className="grid gap-1.5">
       <legend>The secret that signs</legend>
-      <p className="soft">
+      <p className="text-soft">
         {system.secretAt === undefined
           ? 'None is set.'
           : `Set ${shownTime(system.secretAt, zone)}, never shown again.`}
@@ -146,11 +147,11 @@ function Secret({ system }: { system: SystemShown }) {
           ` The one before is good until ${shownTime(system.formerSecretUntil, zone)}.`}{' '}
         Change it, and the old one is still taken for 24 hours.
       </p>
-      <Field label="The other side's secret" type="password" value={own} onChange={setOwn} />
-      <div className="acts">
-        <button
+      <Field label="The other side's secret" type="password" value={own} onValue={setOwn} />
+      <Acts>
+        <Button
+          small
           type="button"
-          className="btn btn-sm"
           disabled={own === '' || change.isPending}
           onClick={() => {
             to(own);
@@ -158,14 +159,14 @@ function Secret({ system }: { system: SystemShown }) {
           }}
         >
           Use this one
-        </button>
-        <button type="button" className="btn btn-sm" disabled={change.isPending} onClick={() => to()}>
+        </Button>
+        <Button small type="button" disabled={change.isPending} onClick={() => to()}>
           Make a new one
-        </button>
-      </div>
+        </Button>
+      </Acts>
       {change.error !== null && <Fault error={change.error} />}
       {change.data?.secret !== undefined && (
-        <p className="secret" role="status">
+        <p className="wrap-anywhere" role="status">
           Paste it into the other side now; it is not shown again: <code>{change.data.secret}</code>
         </p>
       )}

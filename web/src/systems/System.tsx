@@ -1,16 +1,38 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { Link, useParams, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useNow } from '../band/useNow';
 import { useSession } from '../session/session';
 import { fromNow, shownTime } from '../ui/dates';
-import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
 import { Differences } from './Differences';
 import { Matching } from './Matching';
 import { Settings } from './Settings';
 import { ABILITIES, KINDS, outOfStep, standing, STATES, type SystemShown } from './words';
+import {
+  Acts,
+  Alarm,
+  Badge,
+  Button,
+  Chain,
+  Empty,
+  Facts,
+  Fault,
+  Headline,
+  Margin,
+  Notice,
+  Record,
+  Row,
+  Rows,
+  RowWords,
+  Screen,
+  Stat,
+  Step,
+  TextButton,
+  Views,
+  Waiting,
+} from '../ui/kit';
 
 /** One connected system. */
 export function System() {
@@ -40,7 +62,7 @@ export function System() {
       }
     >
       <Head system={data} />
-      <nav className="views views-below" aria-label="Views of the system">
+      <Views className="mb-3 w-fit" aria-label="Views of the system">
         <Link
           to="/systems/$id"
           params={{ id }}
@@ -62,7 +84,7 @@ export function System() {
         <Link to="/systems/$id" params={{ id }} search={{ view: 'settings' }}>
           Settings
         </Link>
-      </nav>
+      </Views>
       {view === 'queue' && <QueueView system={data} />}
       {view === 'out-of-step' && <Differences system={data} />}
       {view === 'matching' && <Matching system={data} />}
@@ -72,56 +94,56 @@ export function System() {
 }
 
 function Head({ system }: { system: SystemShown }) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const become = api.useMutation('post', '/api/systems/{id}/state', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('systems'),
   });
   const to = (state: SystemShown['state']) =>
     become.mutate({ params: { path: { id: system.id } }, body: { state } });
   const [tone, words] = standing(system, outOfStep(system));
   return (
     <>
-      <div className="headline">
+      <Headline>
         <h1>{system.title}</h1>
-        <span className={`pill pill-${tone}`}>{system.state === 'ON' ? words : STATES[system.state]}</span>
+        <Badge tone={tone}>{system.state === 'ON' ? words : STATES[system.state]}</Badge>
         <p>
           {KINDS[system.kind].name.toLowerCase()} · <code>{system.address}</code>
         </p>
-        <div className="acts">
+        <Acts>
           {system.state !== 'OFF' && (
-            <button className="btn" disabled={become.isPending} onClick={() => to('OFF')}>
+            <Button disabled={become.isPending} onClick={() => to('OFF')}>
               Switch off
-            </button>
+            </Button>
           )}
           {system.state === 'OFF' && system.matched && (
-            <button className="btn" disabled={become.isPending} onClick={() => to('TRYING')}>
+            <Button disabled={become.isPending} onClick={() => to('TRYING')}>
               Listen and try
-            </button>
+            </Button>
           )}
           {system.state !== 'ON' && (
-            <button className="btn btn-primary" disabled={become.isPending} onClick={() => to('ON')}>
+            <Button kind="main" disabled={become.isPending} onClick={() => to('ON')}>
               Switch on
-            </button>
+            </Button>
           )}
-        </div>
-      </div>
+        </Acts>
+      </Headline>
       {become.error !== null && <Fault error={become.error} />}
       {system.state === 'OFF' && (
-        <p className="note">
+        <Notice as="p">
           It is off: nothing is sent there and nothing is taken from there. Switched on, it is told everything
           that should be so.
-        </p>
+        </Notice>
       )}
       {system.state === 'TRYING' && (
-        <p className="note">
+        <Notice as="p">
           It is being tried: what it reports is kept and shown under Matched fields, and has no effect yet.
-        </p>
+        </Notice>
       )}
       {system.traffic.leftAlone && (
-        <p className="note">
+        <Notice as="p">
           It is left alone for a moment, for it failed at almost everything or asked for patience. Nothing is
           lost.
-        </p>
+        </Notice>
       )}
     </>
   );
@@ -130,7 +152,7 @@ function Head({ system }: { system: SystemShown }) {
 /** What is still to be told, what fails first. */
 function QueueView({ system }: { system: SystemShown }) {
   const now = useNow(1_000);
-  const queries = useQueryClient();
+  const touch = useTouch();
   const open = api.useQuery(
     'get',
     '/api/systems/{id}/deliveries',
@@ -138,34 +160,38 @@ function QueueView({ system }: { system: SystemShown }) {
     { refetchInterval: 3_000 },
   );
   const again = api.useMutation('post', '/api/systems/{connection}/deliveries/again', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('systems'),
   });
   const failing = (open.data ?? []).filter((one) => one.failingSince !== undefined);
   return (
     <>
-      <dl className="figures figures-line">
-        <Figure name="wait" value={system.waiting} />
-        <Figure name="told in the last minute" value={system.traffic.answeredLastMinute} />
-        <Figure name="not answered as asked" value={system.failing} tone="bad" />
-        <Figure name="given up" value={system.givenUp} tone="bad" />
-      </dl>
+      <div className="mb-3 grid grid-cols-2 gap-2 sm:grid-cols-4">
+        <Stat words="wait" figure={system.waiting} />
+        <Stat words="told in the last minute" figure={system.traffic.answeredLastMinute} />
+        <Stat
+          words="not answered as asked"
+          figure={system.failing}
+          tone={system.failing > 0 ? 'bad' : undefined}
+        />
+        <Stat words="given up" figure={system.givenUp} tone={system.givenUp > 0 ? 'bad' : undefined} />
+      </div>
       {failing.length > 0 && (
-        <div className="fault" role="alert">
+        <Alarm role="alert">
           <strong>
             {system.title} {failing[0]?.answer}
           </strong>
           <span>{failing[0]?.advice}</span>
-          <div className="acts">
-            <button
-              className="btn btn-sm"
+          <Acts>
+            <Button
+              small
               disabled={again.isPending}
               onClick={() => again.mutate({ params: { path: { connection: system.id } } })}
             >
               Send all {failing.length} again now
-            </button>
-          </div>
+            </Button>
+          </Acts>
           {again.error !== null && <Fault error={again.error} />}
-        </div>
+        </Alarm>
       )}
       {open.error !== null && <Fault error={open.error} />}
       {open.data?.length === 0 && (
@@ -180,15 +206,15 @@ function QueueView({ system }: { system: SystemShown }) {
         </Empty>
       )}
       {open.data !== undefined && open.data.length > 0 && (
-        <ul className="rows">
+        <Rows>
           {open.data.map((one) => (
-            <li key={one.id} className="row">
-              <div className="row-words">
+            <Row key={one.id}>
+              <RowWords>
                 <strong>
                   <Link to="/people/$id" params={{ id: String(one.person) }}>
                     {one.title}
                   </Link>{' '}
-                  <span className="soft">{one.open ? 'should be there' : 'should not be there'}</span>
+                  <span className="text-soft">{one.open ? 'should be there' : 'should not be there'}</span>
                 </strong>
                 <span>
                   {one.answer ?? 'not tried yet'}
@@ -196,21 +222,12 @@ function QueueView({ system }: { system: SystemShown }) {
                     ? ' · given up'
                     : one.nextTryAt !== undefined && ` · next try ${fromNow(one.nextTryAt, now)}`}
                 </span>
-              </div>
-            </li>
+              </RowWords>
+            </Row>
           ))}
-        </ul>
+        </Rows>
       )}
     </>
-  );
-}
-
-function Figure({ name, value, tone }: { name: string; value: number; tone?: string }) {
-  return (
-    <div>
-      <dt>{name}</dt>
-      <dd className={value > 0 ? tone : undefined}>{value}</dd>
-    </div>
   );
 }
 
@@ -223,9 +240,9 @@ function Trial({ system }: { system: SystemShown }) {
   return (
     <section>
       <h2>Does it work?</h2>
-      <div className="acts">
-        <button
-          className="btn btn-sm"
+      <Acts>
+        <Button
+          small
           disabled={test.isPending}
           onClick={() => {
             setShown('test');
@@ -233,9 +250,9 @@ function Trial({ system }: { system: SystemShown }) {
           }}
         >
           {test.isPending ? 'Testing …' : 'Test'}
-        </button>
-        <button
-          className="btn btn-sm"
+        </Button>
+        <Button
+          small
           disabled={trial.isPending}
           onClick={() => {
             setShown('try');
@@ -243,10 +260,10 @@ function Trial({ system }: { system: SystemShown }) {
           }}
         >
           {trial.isPending ? 'Trying …' : 'Try once'}
-        </button>
-      </div>
+        </Button>
+      </Acts>
       {shown === undefined && (
-        <p className="soft">
+        <p className="text-soft">
           Test shows a real record from the other side.{' '}
           {system.kind === 'SHOP'
             ? 'Try once follows a sale that nobody made, hop by hop; nothing is kept or sent.'
@@ -264,49 +281,47 @@ function Trial({ system }: { system: SystemShown }) {
 function Tested({ tested }: { tested: Schemas['Tested'] }) {
   if (tested.fault !== undefined) {
     return (
-      <div className="fault" role="alert">
+      <Alarm role="alert">
         <strong>It {tested.fault}</strong>
         <span>{tested.advice}</span>
-      </div>
+      </Alarm>
     );
   }
   return (
     <>
-      <p className="good" role="status">
+      <p className="text-success" role="status">
         It answered with {tested.what}
       </p>
-      {/* what scrolls must be reachable by keyboard */}
-      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
-      <pre className="record" tabIndex={0} aria-label="The record">
+      <Record tabIndex={0} aria-label="The record">
         {tested.record}
-      </pre>
+      </Record>
     </>
   );
 }
 
-const OUTCOMES = { WELL: 'good', FAILED: 'bad', LEFT_OUT: 'soft' };
+const OUTCOMES = { WELL: 'good', FAILED: 'bad', LEFT_OUT: 'soft' } as const;
 
 function Hops({ hops }: { hops: Schemas['Hop'][] }) {
   return (
-    <ol className="chain" role="status">
+    <Chain role="status">
       {hops.map((hop) => (
-        <li key={hop.title} className={`step step-${OUTCOMES[hop.outcome]}`}>
+        <Step key={hop.title} tone={OUTCOMES[hop.outcome]}>
           <strong>{hop.title}</strong>
           <span>{hop.text}</span>
-        </li>
+        </Step>
       ))}
-    </ol>
+    </Chain>
   );
 }
 
 function About({ system }: { system: SystemShown }) {
   const { zone } = useSession();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const seen = api.useMutation('post', '/api/systems/{id}/catalogue/seen', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('systems'),
   });
   const read = api.useMutation('post', '/api/systems/{id}/catalogue', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('systems'),
   });
   const params = { params: { path: { id: system.id } } };
   return (
@@ -314,8 +329,8 @@ function About({ system }: { system: SystemShown }) {
       {system.changed.length > 0 && (
         <section>
           <h2>Changed in its catalogue</h2>
-          <p className="soft">Links follow the id, whatever a thing is called.</p>
-          <ul className="facts">
+          <p className="text-soft">Links follow the id, whatever a thing is called.</p>
+          <Facts>
             {system.changed.map((one) => (
               <li key={`${one.kind}/${one.id}`}>
                 <strong>{one.title}</strong>
@@ -324,17 +339,17 @@ function About({ system }: { system: SystemShown }) {
                 </span>
               </li>
             ))}
-          </ul>
-          <button className="btn btn-sm" onClick={() => seen.mutate(params)}>
+          </Facts>
+          <Button small onClick={() => seen.mutate(params)}>
             Seen
-          </button>
+          </Button>
         </section>
       )}
       <section>
         <h2>What it can do</h2>
         <p>{system.abilities.map((ability) => ABILITIES[ability]).join(' · ')}</p>
         {system.reportsTo !== undefined && (
-          <p className="soft">
+          <p className="text-soft">
             It reports to <code>{window.location.origin + system.reportsTo}</code>
             {system.heardAt === undefined ? ', and has not yet' : `, last ${shownTime(system.heardAt, zone)}`}
             {system.refused > 0 &&
@@ -343,15 +358,15 @@ function About({ system }: { system: SystemShown }) {
           </p>
         )}
         {system.abilities.includes('CATALOGUE') && (
-          <p className="soft">
+          <p className="text-soft">
             {system.catalogueFault !== undefined
               ? `Its catalogue: ${system.catalogueFault}.`
               : system.catalogueAt !== undefined
                 ? `Catalogue read ${shownTime(system.catalogueAt, zone)}.`
                 : 'Its catalogue was not read yet.'}{' '}
-            <button className="link" disabled={read.isPending} onClick={() => read.mutate(params)}>
+            <TextButton disabled={read.isPending} onClick={() => read.mutate(params)}>
               {read.isPending ? 'Reading …' : 'Read it now'}
-            </button>
+            </TextButton>
           </p>
         )}
       </section>

@@ -2,9 +2,23 @@ import { Link } from '@tanstack/react-router';
 import { api, type Schemas } from '../api/client';
 import { useNow } from '../band/useNow';
 import { fromNow } from '../ui/dates';
-import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
 import { ABILITIES, KINDS, outOfStep, standing, type SystemShown } from './words';
+import {
+  buttonLook,
+  Empty,
+  Facts,
+  Fault,
+  Headline,
+  INK,
+  Margin,
+  Mark,
+  Row,
+  Rows,
+  RowWords,
+  Screen,
+  Waiting,
+} from '../ui/kit';
 
 /** All connected systems and how they are. */
 export function Systems() {
@@ -19,29 +33,29 @@ export function Systems() {
         </Margin>
       }
     >
-      <div className="headline">
+      <Headline>
         <h1>Systems</h1>
         {data !== undefined && <p>{summary(data.systems)}</p>}
-        <Link className="btn btn-primary" to="/systems/add">
+        <Link className={buttonLook({ kind: 'main' })} to="/systems/add">
           Add a system
         </Link>
-      </div>
+      </Headline>
       {all.error !== null && <Fault error={all.error} />}
       {data === undefined ? (
         all.error === null && <Waiting what="how the systems are" />
       ) : data.systems.length === 0 ? (
         <Empty title="No system is connected yet.">
           <p>A shop tells Yoru what was sold; a classroom is told who may enter. Begin with either.</p>
-          <Link className="btn" to="/systems/add">
+          <Link className={buttonLook()} to="/systems/add">
             Add a system
           </Link>
         </Empty>
       ) : (
-        <ul className="rows">
+        <Rows>
           {data.systems.map((system) => (
             <SystemRow key={system.id} system={system} now={now} />
           ))}
-        </ul>
+        </Rows>
       )}
     </Screen>
   );
@@ -61,21 +75,21 @@ function summary(systems: SystemShown[]): string {
 
 function SystemRow({ system, now }: { system: SystemShown; now: number }) {
   const [tone, words] = standing(system, outOfStep(system));
-  const mark = { good: 'well', soft: 'off', warn: 'soon', bad: 'grave' }[tone];
+  const mark = ({ good: 'well', soft: 'off', warn: 'soon', bad: 'grave' } as const)[tone];
   return (
-    <li className="row">
-      <span className={`mark mark-${mark}`} aria-hidden="true" />
-      <div className="row-words">
+    <Row>
+      <Mark kind={mark} />
+      <RowWords>
         <strong>
           <Link to="/systems/$id" params={{ id: system.id }}>
             {system.title}
           </Link>{' '}
-          <span className="soft">{KINDS[system.kind].name.toLowerCase()}</span>
+          <span className="text-soft">{KINDS[system.kind].name.toLowerCase()}</span>
         </strong>
         <span>{more(system, now)}</span>
-      </div>
-      <strong className={tone}>{words}</strong>
-    </li>
+      </RowWords>
+      <strong className={INK[tone]}>{words}</strong>
+    </Row>
   );
 }
 
@@ -107,23 +121,23 @@ function Gaps({ gaps, connected }: { gaps: Schemas['GapShown'][]; connected: num
     <section>
       <h2>What no system can do</h2>
       {gaps.length === 0 ? (
-        <p className="soft">
+        <p className="text-soft">
           {connected === 0
             ? 'Nothing is mapped yet that would need a system.'
             : 'Whatever the mapping opens, a connected system can do.'}
         </p>
       ) : (
-        <ul className="facts">
+        <Facts>
           {gaps.map((gap) => (
             <li key={gap.ability}>
-              <strong className="warn">{ABILITIES[gap.ability]}</strong>
+              <strong className="text-warning">{ABILITIES[gap.ability]}</strong>
               <span>
                 {gap.first}
                 {gap.targets > 1 && ` and ${gap.targets - 1} more`}: people get it in Yoru, and nowhere else.
               </span>
             </li>
           ))}
-        </ul>
+        </Facts>
       )}
     </section>
   );

@@ -4,6 +4,16 @@ export type Kind = Schemas['KindShown']['kind'];
 export type Ability = Schemas['GapShown']['ability'];
 export type SystemShown = Schemas['SystemShown'];
 
+export const KIND_NAMES = [
+  'SHOP',
+  'CLASSROOM',
+  'COMMUNITY',
+  'CONTACTS',
+  'MAILBOX',
+  'LISTENER',
+  'FOLDER',
+] as const satisfies Kind[];
+
 /** What a system of the kind is, and what it is for. */
 export const KINDS: Record<Kind, { name: string; does: string; address: string; placeholder: string }> = {
   SHOP: {

@@ -1,69 +1,68 @@
-import { useQueryClient } from '@tanstack/react-query';
-import { useState, type SyntheticEvent } from 'react';
+import { useTouch } from '../api/touch';
+import * as z from 'zod';
 import { api } from '../api/client';
 import { useSession } from '../session/session';
-import { Field } from '../ui/Field';
-import { Fault, Screen } from '../ui/parts';
+import { Acts, Button, Fault, Field, Headline, Panel, Screen, Two, useFields } from '../ui/kit';
+import { NEW_PASSWORD } from './password';
 import { ROLES } from './roles';
 
-const NOTHING = { present: '', next: '' };
+const SHAPE = z.object({
+  present: z.string().min(1, 'Your present password is needed.'),
+  next: NEW_PASSWORD,
+});
 
 /** Who is signed in, and their password. */
 export function OwnAccount() {
   const { name, email, role } = useSession();
-  const queries = useQueryClient();
-  const [password, setPassword] = useState(NOTHING);
+  const touch = useTouch();
+  const form = useFields(SHAPE, { present: '', next: '' });
   const change = api.useMutation('put', '/api/session/password', {
     onSuccess: () => {
-      setPassword(NOTHING);
-      return queries.invalidateQueries();
+      form.reset();
+      return touch('team');
     },
+    onError: form.land,
   });
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
-    if (!change.isPending) change.mutate({ body: password });
-  };
   return (
     <Screen>
-      <div className="headline">
+      <Headline>
         <h1>{name}</h1>
         <p>
           {email}
           {role !== undefined && ` · ${ROLES[role].title}: ${ROLES[role].may}`}
         </p>
-      </div>
-      <section>
+      </Headline>
+      <section className="max-w-4xl">
         <h2>Another password</h2>
-        <form className="panel" aria-label="Another password" onSubmit={submit}>
-          <div className="two">
+        <Panel
+          as="form"
+          aria-label="Another password"
+          noValidate
+          onSubmit={(event) => void form.handleSubmit((body) => change.mutate({ body }))(event)}
+        >
+          <Two>
             <Field
               label="Your password until now"
               type="password"
               autoComplete="current-password"
-              value={password.present}
-              onChange={(present) => setPassword({ ...password, present })}
-              maxLength={200}
-              required
+              {...form.field('present')}
             />
             <Field
               label="Your new password"
               type="password"
               autoComplete="new-password"
-              value={password.next}
-              onChange={(next) => setPassword({ ...password, next })}
               hint="At least 10 characters. Wherever else you are signed in, you are signed out."
-              maxLength={200}
-              required
+              {...form.field('next')}
             />
-          </div>
+          </Two>
           {change.error !== null && <Fault error={change.error} />}
           {change.isSuccess && <p role="status">Your password is changed.</p>}
-          <div className="acts">
-            <button className="btn btn-primary" disabled={change.isPending}>
+          <Acts>
+            <Button kind="main" disabled={change.isPending}>
               Change it
-            </button>
-          </div>
-        </form>
+            </Button>
+          </Acts>
+        </Panel>
       </section>
     </Screen>
   );

@@ -1,11 +1,32 @@
-import { useQueryClient } from '@tanstack/react-query';
-import { useState, type SyntheticEvent } from 'react';
+import { useTouch } from '../api/touch';
+import { useState } from 'react';
+import * as z from 'zod';
+import { NEW_PASSWORD } from './password';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
-import { Field } from '../ui/Field';
-import { Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { counted } from '../ui/words';
-import { isRole, ORDER, ROLES, type Role } from './roles';
+import { isRole, ORDER, ROLES } from './roles';
+import {
+  Acts,
+  Button,
+  Chain,
+  Fault,
+  Field,
+  FieldFrame,
+  Headline,
+  Margin,
+  Panel,
+  Row,
+  RowActs,
+  Rows,
+  RowWords,
+  Screen,
+  Select,
+  Step,
+  Two,
+  useFields,
+  Waiting,
+} from '../ui/kit';
 
 /** Who works with Yoru, and what they may do. */
 export function Team() {
@@ -16,31 +37,31 @@ export function Team() {
         <Margin label="What each may do">
           <section>
             <h2>What each may do</h2>
-            <ol className="chain">
+            <Chain>
               {ORDER.map((role) => (
-                <li key={role} className="step step-soft">
+                <Step tone="soft" key={role}>
                   <strong>{ROLES[role].title}</strong>
                   <span>{ROLES[role].may}</span>
-                </li>
+                </Step>
               ))}
-            </ol>
-            <p className="soft">A change counts at once, also where somebody is signed in.</p>
+            </Chain>
+            <p className="text-soft">A change counts at once, also where somebody is signed in.</p>
           </section>
         </Margin>
       }
     >
-      <div className="headline">
+      <Headline>
         <h1>Team</h1>
         {team.data !== undefined && <p>{counted(team.data.length, 'person', 'people')}</p>}
-      </div>
+      </Headline>
       {team.error !== null && <Fault error={team.error} />}
       {team.data === undefined && team.error === null && <Waiting what="the team" />}
       {team.data !== undefined && (
-        <ul className="rows" aria-label="Team">
+        <Rows aria-label="Team">
           {team.data.map((member) => (
             <MemberRow key={member.id} member={member} />
           ))}
-        </ul>
+        </Rows>
       )}
       <Add />
     </Screen>
@@ -49,26 +70,25 @@ export function Team() {
 
 function MemberRow({ member }: { member: Schemas['Member'] }) {
   const { email } = useSession();
-  const queries = useQueryClient();
+  const touch = useTouch();
   const [sure, setSure] = useState(false);
-  const settle = { onSettled: () => queries.invalidateQueries() };
+  const settle = { onSettled: () => touch('team') };
   const change = api.useMutation('put', '/api/team/{id}', settle);
   const remove = api.useMutation('delete', '/api/team/{id}', settle);
   const about = { params: { path: { id: member.id } } };
   const fault = change.error ?? remove.error;
   return (
-    <li className="row">
-      <div className="row-words">
+    <Row>
+      <RowWords>
         <strong>
           {member.name}
           {member.email === email && ' (you)'}
         </strong>
         <span>{member.email}</span>
         {fault !== null && <Fault error={fault} />}
-      </div>
-      <div className="row-acts">
-        <select
-          className="select"
+      </RowWords>
+      <RowActs>
+        <Select
           aria-label={`What ${member.name} may do`}
           value={member.role}
           disabled={change.isPending}
@@ -81,93 +101,86 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
               {ROLES[role].title}
             </option>
           ))}
-        </select>
+        </Select>
         {sure ? (
           <>
-            <button className="btn" disabled={remove.isPending} onClick={() => remove.mutate(about)}>
+            <Button disabled={remove.isPending} onClick={() => remove.mutate(about)}>
               {member.name} can do nothing more
-            </button>
-            <button className="btn" onClick={() => setSure(false)}>
-              Leave it
-            </button>
+            </Button>
+            <Button onClick={() => setSure(false)}>Leave it</Button>
           </>
         ) : (
-          <button className="btn" aria-label={`Remove ${member.name}`} onClick={() => setSure(true)}>
+          <Button aria-label={`Remove ${member.name}`} onClick={() => setSure(true)}>
             Remove
-          </button>
+          </Button>
         )}
-      </div>
-    </li>
+      </RowActs>
+    </Row>
   );
 }
 
-const NOBODY = { email: '', name: '', password: '', role: 'SUPPORT' as Role };
+const SHAPE = z.object({
+  name: z.string().trim().min(1, 'A name is needed.').max(100),
+  email: z.email('This is no e-mail address.'),
+  password: NEW_PASSWORD,
+  role: z.enum(ORDER),
+});
 
 function Add() {
-  const queries = useQueryClient();
-  const [member, setMember] = useState(NOBODY);
-  const add = api.useMutation('post', '/api/team', {
-    onSuccess: () => setMember(NOBODY),
-    onSettled: () => queries.invalidateQueries(),
+  const touch = useTouch();
+  const form = useFields<z.infer<typeof SHAPE>>(SHAPE, {
+    email: '',
+    name: '',
+    password: '',
+    role: 'SUPPORT',
   });
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
-    if (!add.isPending) add.mutate({ body: member });
-  };
+  const add = api.useMutation('post', '/api/team', {
+    onSuccess: () => form.reset(),
+    onError: form.land,
+    onSettled: () => touch('team'),
+  });
   return (
     <section>
       <h2>Somebody else</h2>
-      <form className="panel" aria-label="Somebody else" onSubmit={submit}>
-        <div className="two">
-          <Field
-            label="Name"
-            value={member.name}
-            onChange={(name) => setMember({ ...member, name })}
-            maxLength={100}
-            required
-          />
-          <Field
-            label="E-mail address"
-            type="email"
-            value={member.email}
-            onChange={(email) => setMember({ ...member, email })}
-            required
-          />
+      <Panel
+        as="form"
+        aria-label="Somebody else"
+        noValidate
+        onSubmit={(event) =>
+          void form.handleSubmit((body) => {
+            if (!add.isPending) add.mutate({ body });
+          })(event)
+        }
+      >
+        <Two>
+          <Field label="Name" {...form.field('name')} />
+          <Field label="E-mail address" type="email" {...form.field('email')} />
           <Field
             label="Password to begin with"
             type="password"
             autoComplete="new-password"
-            value={member.password}
-            onChange={(password) => setMember({ ...member, password })}
             hint="At least 10 characters. Tell it to them yourself; Yoru does not send it."
-            required
+            {...form.field('password')}
           />
-          <div className="field">
-            <label htmlFor="new-role">What they may do</label>
-            <select
-              id="new-role"
-              className="select"
-              value={member.role}
-              onChange={(event) => {
-                if (isRole(event.target.value)) setMember({ ...member, role: event.target.value });
-              }}
-            >
-              {ORDER.map((role) => (
-                <option key={role} value={role}>
-                  {ROLES[role].title}
-                </option>
-              ))}
-            </select>
-            <div className="soft">{ROLES[member.role].may}</div>
-          </div>
-        </div>
+          <FieldFrame label="What they may do" hint={ROLES[form.watch('role')].may}>
+            {(tied) => (
+              <Select {...form.field('role')} {...tied}>
+                {ORDER.map((role) => (
+                  <option key={role} value={role}>
+                    {ROLES[role].title}
+                  </option>
+                ))}
+              </Select>
+            )}
+          </FieldFrame>
+        </Two>
         {add.error !== null && <Fault error={add.error} />}
-        <div className="acts">
-          <button className="btn btn-primary" disabled={add.isPending}>
+        <Acts>
+          <Button kind="main" disabled={add.isPending}>
             Add them
-          </button>
-        </div>
-      </form>
+          </Button>
+        </Acts>
+      </Panel>
     </section>
   );
 }

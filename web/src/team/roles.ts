@@ -9,7 +9,7 @@ export const ROLES: Record<Role, { title: string; may: string }> = {
   READER: { title: 'Reader', may: 'looks at people and orders, and changes nothing' },
 };
 
-export const ORDER: Role[] = ['OWNER', 'OPERATOR', 'SUPPORT', 'READER'];
+export const ORDER = ['OWNER', 'OPERATOR', 'SUPPORT', 'READER'] as const satisfies Role[];
 
 export function isRole(text: string): text is Role {
   return text in ROLES;

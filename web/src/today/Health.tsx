@@ -1,34 +1,35 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useTouch } from '../api/touch';
 import { Link } from '@tanstack/react-router';
 import type { ReactNode } from 'react';
 import { useMay } from '../session/may';
 import { api, problemOf, type Schemas } from '../api/client';
 import { standing } from '../systems/words';
 import { fromNow } from '../ui/dates';
+import { INK, TextButton } from '../ui/kit';
 
 /** What happened in the last 24 hours, as bars beside each other. */
 export function Since({ since }: { since: Schemas['Since'] }) {
   const rows = [
-    { name: 'sold', count: since.sold },
-    { name: 'opened', count: since.opened },
-    { name: 'ended', count: since.ended },
-    { name: 'refunded', count: since.refunded },
+    { name: 'sold', count: since.sold, look: 'bg-lamp' },
+    { name: 'opened', count: since.opened, look: 'bg-success' },
+    { name: 'ended', count: since.ended, look: 'bg-secondary' },
+    { name: 'refunded', count: since.refunded, look: 'bg-error' },
   ];
   const most = Math.max(1, ...rows.map((row) => row.count));
   return (
     <section>
       <h2>In the last 24 hours</h2>
-      <dl className="since">
+      <dl className="mt-2.5 grid gap-2 [&>div]:grid [&>div]:grid-cols-[5.5rem_1fr] [&>div]:items-center [&_dd]:flex [&_dd]:items-center [&_dd]:justify-between [&_dd]:gap-2.5">
         {rows.map((row) => (
           <div key={row.name}>
             <dt>{row.name}</dt>
             <dd>
               <span
-                className={`since-bar since-${row.name}`}
+                className={`h-3 max-w-[calc(100%-2.4rem)] flex-none rounded-xs ${row.look}`}
                 style={{ width: `${(row.count / most) * 100}%` }}
                 aria-hidden="true"
               />
-              <span className="since-count">{row.count}</span>
+              <span className="ml-auto font-bold">{row.count}</span>
             </dd>
           </div>
         ))}
@@ -48,9 +49,9 @@ export function SystemsHealth({ systems, outOfStep, now }: HealthProps) {
     <section>
       <h2>Systems</h2>
       {systems.length === 0 && (
-        <p className="soft">No system is connected yet, so nothing can be sold or opened.</p>
+        <p className="text-soft">No system is connected yet, so nothing can be sold or opened.</p>
       )}
-      <ul className="systems">
+      <ul className="divide-y divide-line [&>li]:py-2">
         {systems.map((system) => (
           <SystemRow
             key={system.id}
@@ -73,20 +74,20 @@ interface RowProps {
 }
 
 function SystemRow({ system, differences, now }: RowProps) {
-  const queries = useQueryClient();
+  const touch = useTouch();
   const { setUp } = useMay();
   const read = api.useMutation('post', '/api/systems/{id}/catalogue', {
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => touch('systems'),
   });
   const troubled = standing(system, differences);
   const [tone, words] = troubled[0] === 'good' ? well(system, now) : troubled;
   return (
     <li>
-      <div className="system-line">
+      <div className="flex justify-between gap-3">
         <ToSystem id={system.id}>{system.title}</ToSystem>
-        <strong className={tone}>{words}</strong>
+        <strong className={INK[tone]}>{words}</strong>
       </div>
-      <div className="system-more">
+      <div className="flex justify-between gap-3 text-[0.88rem] text-soft">
         <span>
           {system.catalogueFault !== undefined
             ? `its catalogue: ${system.catalogueFault}`
@@ -98,18 +99,17 @@ function SystemRow({ system, differences, now }: RowProps) {
           {system.refused > 0 && ` · ${system.refused} turned away for a wrong signature`}
         </span>
         {system.kind !== 'MAILBOX' && setUp && (
-          <button
-            className="link"
+          <TextButton
             disabled={read.isPending}
             aria-label={`Read the catalogue of ${system.title} now`}
             onClick={() => read.mutate({ params: { path: { id: system.id } } })}
           >
             {read.isPending ? 'Reading …' : 'Read now'}
-          </button>
+          </TextButton>
         )}
       </div>
       {read.error !== null && (
-        <p role="alert" className="bad">
+        <p role="alert" className="text-error">
           {problemOf(read.error).detail}
         </p>
       )}

@@ -5,11 +5,25 @@ import { useNow } from '../band/useNow';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { dayOf, fromNow, shownWeekday } from '../ui/dates';
-import { Empty, Fault, Margin, Screen, Waiting } from '../ui/parts';
 import { idIn } from '../mapping/paths';
 import { placeOf } from '../mapping/sorts';
 import { counted } from '../ui/words';
 import { Since, SystemsHealth } from './Health';
+import {
+  Button,
+  buttonLook,
+  Empty,
+  Fault,
+  Headline,
+  Margin,
+  Mark,
+  Row,
+  RowActs,
+  Rows,
+  RowWords,
+  Screen,
+  Waiting,
+} from '../ui/kit';
 
 type TodayData = Schemas['Today'];
 
@@ -32,13 +46,13 @@ export function Today() {
         </Margin>
       }
     >
-      <div className="headline">
+      <Headline>
         <h1>Today</h1>
         <p>
           {shownWeekday(dayOf(new Date(now), zone))}
           {data?.lastSale !== undefined && ` · last sale ${fromNow(data.lastSale, now)}`}
         </p>
-      </div>
+      </Headline>
       {today.error !== null && <Fault error={today.error} />}
       {data === undefined ? (
         today.error === null && <Waiting what="what needs you" />
@@ -110,16 +124,16 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
       )}
       {data.endingSoon > 0 && (
         <List title="Coming up">
-          <Row
+          <Waits
             mark="later"
             title={`${counted(data.endingSoon, 'person loses', 'people lose')} something within 14 days`}
             text="their time is up, and nothing else keeps it open"
             people={data.endingSoon}
           >
-            <Link className="btn" to="/people" search={{ sort: 'ENDS' }}>
+            <Link className={buttonLook()} to="/people" search={{ sort: 'ENDS' }}>
               See who
             </Link>
-          </Row>
+          </Waits>
         </List>
       )}
     </>
@@ -131,19 +145,19 @@ function UnopenedRows({ data, now, setUp }: { data: TodayData; now: number; setU
   return (
     <>
       {data.refused.map((charge) => (
-        <Row
+        <Waits
           key={charge.order}
           mark="grave"
           title={`${charge.system} refused to charge ${charge.person}`}
           text={`order ${charge.order}: ${charge.said}`}
         >
-          <Link className="btn btn-primary" to="/orders/$id" params={{ id: charge.order }}>
+          <Link className={buttonLook({ kind: 'main' })} to="/orders/$id" params={{ id: charge.order }}>
             Look
           </Link>
-        </Row>
+        </Waits>
       ))}
       {data.untaken.map((reports) => (
-        <Row
+        <Waits
           key={reports.connection}
           mark="grave"
           title={`${counted(reports.many, 'report', 'reports')} of ${reports.system} could not be taken up`}
@@ -151,7 +165,7 @@ function UnopenedRows({ data, now, setUp }: { data: TodayData; now: number; setU
         >
           {setUp && (
             <Link
-              className="btn btn-primary"
+              className={buttonLook({ kind: 'main' })}
               to="/systems/$id"
               params={{ id: reports.connection }}
               search={{ view: 'matching' }}
@@ -159,21 +173,21 @@ function UnopenedRows({ data, now, setUp }: { data: TodayData; now: number; setU
               Look
             </Link>
           )}
-        </Row>
+        </Waits>
       ))}
       {data.untried.map((one) => (
-        <Row
+        <Waits
           key={one.connection}
           mark="grave"
           title={`${one.system} is told nothing, though nothing fails`}
           text={`${counted(one.many, 'thing waits', 'things wait')} since ${fromNow(one.since, now)}; the server's log may say why`}
         >
           {setUp && (
-            <Link className="btn" to="/systems/$id" params={{ id: one.connection }}>
+            <Link className={buttonLook()} to="/systems/$id" params={{ id: one.connection }}>
               Look
             </Link>
           )}
-        </Row>
+        </Waits>
       ))}
     </>
   );
@@ -184,28 +198,28 @@ function HeldRows({ held }: { held: TodayData['held'] }) {
   return (
     <>
       {held.guests > 0 && (
-        <Row
+        <Waits
           mark="grave"
           title={counted(held.guests, 'order by a guest is held', 'orders by guests are held')}
           text="bought without an account; nothing opens until somebody lets them in"
           people={held.guests}
         >
-          <Link className="btn btn-primary" to="/held">
+          <Link className={buttonLook({ kind: 'main' })} to="/held">
             Look
           </Link>
-        </Row>
+        </Waits>
       )}
       {held.unknown > 0 && (
-        <Row
+        <Waits
           mark="soon"
           title={`Reports about ${counted(held.unknown, 'unknown person', 'unknown people')} are held`}
           text="a tag, level or finished course, or a payment whose order has not come"
           people={held.unknown}
         >
-          <Link className="btn" to="/held">
+          <Link className={buttonLook()} to="/held">
             Look
           </Link>
-        </Row>
+        </Waits>
       )}
     </>
   );
@@ -240,11 +254,11 @@ function WaitingOrders({ orders }: { orders: TodayData['orders'] }) {
   return (
     <List title="Orders wait">
       {rows.map(({ show, mark, title, text }) => (
-        <Row key={show} mark={mark} title={title} text={text}>
-          <Link className="btn" to="/orders" search={{ show }}>
+        <Waits key={show} mark={mark} title={title} text={text}>
+          <Link className={buttonLook()} to="/orders" search={{ show }}>
             See them
           </Link>
-        </Row>
+        </Waits>
       ))}
     </List>
   );
@@ -254,7 +268,7 @@ function List({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section>
       <h2>{title}</h2>
-      <ul className="rows">{children}</ul>
+      <Rows>{children}</Rows>
     </section>
   );
 }
@@ -269,24 +283,24 @@ interface RowProps {
 
 const MARKS = { grave: 'Urgent:', soon: 'To do:', later: 'For later:' };
 
-function Row({ mark, title, text, people = 0, children }: RowProps) {
+function Waits({ mark, title, text, people = 0, children }: RowProps) {
   return (
-    <li className="row">
-      <span className={`mark mark-${mark}`} aria-hidden="true" />
-      <div className="row-words">
+    <Row>
+      <Mark kind={mark} />
+      <RowWords>
         <strong>
           <span className="sr-only">{MARKS[mark]} </span>
           {title}
         </strong>
         <span>{text}</span>
-      </div>
+      </RowWords>
       {people > 0 && (
-        <span className="row-people" title={counted(people, 'person', 'people')}>
+        <span className="font-head text-lg font-bold" title={counted(people, 'person', 'people')}>
           {people}
         </span>
       )}
-      <div className="row-acts">{children}</div>
-    </li>
+      <RowActs>{children}</RowActs>
+    </Row>
   );
 }
 
@@ -298,26 +312,25 @@ function FailingRow({ failing, now }: { failing: Schemas['Failing']; now: number
     failing.nextTryAt !== undefined && nextTry(failing.nextTryAt, now),
   ];
   return (
-    <Row
+    <Waits
       mark="grave"
       title={`${failing.system}: ${failing.said ?? 'does not answer'}`}
       text={text.filter(Boolean).join(' · ')}
       people={failing.people}
     >
       {failing.firstPerson !== undefined && (
-        <Link className="btn" to="/people/$id" params={{ id: String(failing.firstPerson) }}>
+        <Link className={buttonLook()} to="/people/$id" params={{ id: String(failing.firstPerson) }}>
           Look
         </Link>
       )}
-      <button
-        className="btn"
+      <Button
         disabled={again.isPending}
         onClick={() => again.mutate({ params: { path: { connection: failing.connection } } })}
       >
         Send again now
-      </button>
+      </Button>
       {again.error !== null && <Fault error={again.error} />}
-    </Row>
+    </Waits>
   );
 }
 
@@ -328,21 +341,21 @@ function OutOfStepRow({ one }: { one: Schemas['AtOdds'] }) {
     one.different > 0 && `${one.different} with another end`,
   ];
   return (
-    <Row
+    <Waits
       mark="soon"
       title={`${one.system} has something else than it should`}
       text={text.filter(Boolean).join(' · ')}
       people={one.people}
     >
       <Link
-        className="btn"
+        className={buttonLook()}
         to="/systems/$id"
         params={{ id: one.connection }}
         search={{ view: 'out-of-step' }}
       >
         Look
       </Link>
-    </Row>
+    </Waits>
   );
 }
 
@@ -352,14 +365,14 @@ function nextTry(at: string, now: number): string {
 
 function FindingRow({ finding }: { finding: Schemas['ShownFinding'] }) {
   return (
-    <Row
+    <Waits
       mark={finding.severity === 'GRAVE' ? 'grave' : 'soon'}
       title={finding.title}
       text={finding.text}
       people={finding.people}
     >
       <FindingAct finding={finding} />
-    </Row>
+    </Waits>
   );
 }
 
@@ -370,7 +383,7 @@ function isAboutOrder(finding: Schemas['ShownFinding']): boolean {
 function FindingAct({ finding }: { finding: Schemas['ShownFinding'] }) {
   if (isAboutOrder(finding)) {
     return (
-      <Link className="btn btn-primary" to="/orders/$id" params={{ id: idIn(finding.subject) }}>
+      <Link className={buttonLook({ kind: 'main' })} to="/orders/$id" params={{ id: idIn(finding.subject) }}>
         Look
       </Link>
     );
@@ -378,7 +391,7 @@ function FindingAct({ finding }: { finding: Schemas['ShownFinding'] }) {
   const place = placeOf(finding.subject);
   const words = finding.kind === 'OPENS_NOTHING' || finding.kind === 'NO_WAY_IN' ? 'Map it' : 'Look';
   return (
-    <Link className="btn" to="/mapping" search={place ?? { view: 'findings' }}>
+    <Link className={buttonLook()} to="/mapping" search={place ?? { view: 'findings' }}>
       {place === undefined ? 'Look' : words}
     </Link>
   );

@@ -3,6 +3,7 @@ import { api } from '../api/client';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
+import { Notice } from '../ui/kit';
 
 const FEWEST_LETTERS = 3;
 
@@ -18,9 +19,9 @@ export function UntakenNaming({ words }: { words: string }) {
   );
   if (data === undefined || data.length === 0) return null;
   return (
-    <section className="note" aria-label="Reports that could not be taken up">
+    <Notice as="section" aria-label="Reports that could not be taken up">
       <strong>“{words}” stands in what could not be taken up:</strong>
-      <ul className="plain">
+      <ul className="mt-1">
         {data.map((one) => (
           <li key={one.at + one.said}>
             {setUp ? (
@@ -39,6 +40,6 @@ export function UntakenNaming({ words }: { words: string }) {
           </li>
         ))}
       </ul>
-    </section>
+    </Notice>
   );
 }

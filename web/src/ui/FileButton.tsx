@@ -1,3 +1,5 @@
+import { buttonLook } from './Button';
+
 interface Props {
   label: string;
   accept: string;
@@ -8,7 +10,7 @@ interface Props {
 /** A button that asks for a file. */
 export function FileButton({ label, accept, disabled, onFile }: Props) {
   return (
-    <label className="btn btn-sm">
+    <label className={buttonLook({ small: true })}>
       {label}
       <input
         type="file"

@@ -1,3 +1,5 @@
+import { Button } from './Button';
+
 interface Props {
   total: number;
   pageSize: number;
@@ -10,16 +12,16 @@ export function Pages({ total, pageSize, page, onPage }: Props) {
   const last = Math.max(0, Math.ceil(total / pageSize) - 1);
   if (last === 0) return null;
   return (
-    <nav className="pages" aria-label="Pages">
-      <button className="btn btn-sm" disabled={page === 0} onClick={() => onPage(page - 1)}>
+    <nav className="mt-3 flex items-center gap-3 text-soft" aria-label="Pages">
+      <Button small disabled={page === 0} onClick={() => onPage(page - 1)}>
         Before
-      </button>
+      </Button>
       <span>
         {page * pageSize + 1} to {Math.min(total, (page + 1) * pageSize)} of {total}
       </span>
-      <button className="btn btn-sm" disabled={page >= last} onClick={() => onPage(page + 1)}>
+      <Button small disabled={page >= last} onClick={() => onPage(page + 1)}>
         Further
-      </button>
+      </Button>
     </nav>
   );
 }

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { Input } from './inputs';
 
 const SETTLED_MS = 150;
 
@@ -35,9 +36,9 @@ export function SearchField({ label, placeholder, value, onChange }: Props) {
     onChange(words);
   };
   return (
-    <input
+    <Input
       type="search"
-      className="input"
+      className="w-60 max-w-full"
       aria-label={label}
       placeholder={placeholder}
       value={words}

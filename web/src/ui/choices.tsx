@@ -1,5 +1,6 @@
 import { useId, type ReactNode } from 'react';
 import { periodInWords, periodParts, UNITS, type Unit } from './periods';
+import { Check, Input, Radio, Select } from './inputs';
 
 export type Choice = [value: string, words: string, more?: ReactNode];
 
@@ -13,21 +14,19 @@ interface ChoicesProps {
 export function Choices({ legend, value, choices, onChoose }: ChoicesProps) {
   const name = useId();
   return (
-    <fieldset>
+    <fieldset className="grid gap-1.5">
       <legend>{legend}</legend>
       {choices.map(([choice, words, more]) => (
-        <div className="check" key={choice}>
-          <input
+        <Check as="div" key={choice}>
+          <Radio
             id={`${name}-${choice}`}
-            type="radio"
-            className="radio"
             name={name}
             checked={value === choice}
             onChange={() => onChoose(choice)}
           />
           <label htmlFor={`${name}-${choice}`}>{words}</label>
           {value === choice && more}
-        </div>
+        </Check>
       ))}
     </fieldset>
   );
@@ -46,9 +45,9 @@ export function Period({
   if (parts.length > 1) return <span>{periodInWords(value)}</span>;
   return (
     <>
-      <input
+      <Input
         type="number"
-        className="input input-count"
+        className="w-18"
         aria-label="How many"
         min={1}
         max={999}
@@ -58,8 +57,8 @@ export function Period({
           if (Number.isInteger(count) && count >= 1 && count <= 999) onChange(`P${count}${single.unit}`);
         }}
       />
-      <select
-        className="select"
+      <Select
+        className="w-28"
         aria-label="Of what"
         value={single.unit}
         onChange={(event) => onChange(`P${single.count}${event.target.value as Unit}`)}
@@ -69,7 +68,7 @@ export function Period({
             {single.count === 1 ? known.one : known.many}
           </option>
         ))}
-      </select>
+      </Select>
     </>
   );
 }

@@ -158,10 +158,10 @@ class AccessibilityTests {
         page.navigate(address);
         page.getByRole(AriaRole.HEADING)
                 .or(page.getByRole(AriaRole.ALERT))
-                .or(page.locator(".empty"))
+                .or(page.locator("[data-part=empty]"))
                 .first()
                 .waitFor();
-        page.locator(".waiting").waitFor(new Locator.WaitForOptions().setState(WaitForSelectorState.HIDDEN));
+        page.locator("[data-part=waiting]").waitFor(new Locator.WaitForOptions().setState(WaitForSelectorState.HIDDEN));
         check(page, address, faults);
     }
 

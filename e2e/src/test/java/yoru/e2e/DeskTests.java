@@ -89,7 +89,7 @@ class DeskTests {
         assertThat(margin(yoru)).containsText("Nothing opens or closes");
         OnScreen.button(yoru, "Keep as a quote").click();
         assertThat(yoru.getByText("waits for an answer")).isVisible();
-        assertThat(yoru.locator(".total")).containsText("€180.00");
+        assertThat(yoru.locator("[data-part=total]")).containsText("€180.00");
         yoru.navigate(school.server() + "/quotes");
         yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Quote 1"))
                 .first()
@@ -112,7 +112,7 @@ class DeskTests {
         inTheClassroom(person, "queen-rearing", "open", 1);
         yoru.navigate(school.server() + "/orders?q=2026-77");
         assertThat(yoru.getByLabel("Sums in EUR")).containsText("Owed€0.00");
-        assertThat(yoru.locator("table.orders tbody tr")).hasCount(1);
+        assertThat(yoru.locator("table[aria-label=Orders] tbody tr")).hasCount(1);
     }
 
     /** The school holds guests: nothing opens until somebody lets them in, and then everything does. */

@@ -146,7 +146,7 @@ class Screenshots {
     private static void choose(Page yoru, String words) {
         var field = yoru.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Add a product"));
         field.fill(words);
-        yoru.locator(".found [role=option]").first().waitFor();
+        yoru.locator("[role=option]").first().waitFor();
         field.press("Enter");
     }
 
@@ -181,14 +181,14 @@ class Screenshots {
         yoru.getByLabel("What is so").selectOption("BOUGHT");
         var product = yoru.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Which product"));
         product.fill("first hive");
-        yoru.locator(".found [role=option]").first().waitFor();
+        yoru.locator("[role=option]").first().waitFor();
         product.press("Enter");
         OnScreen.button(yoru, "Add a condition").click();
         yoru.getByLabel("What is so").nth(1).selectOption("!HAS");
         var target = yoru.getByRole(
                 AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("What").setExact(true));
         target.fill("honey");
-        yoru.locator(".found [role=option]").first().waitFor();
+        yoru.locator("[role=option]").first().waitFor();
         target.press("Enter");
         yoru.getByLabel("Name of the segment").fill("First Hive, not Honey Harvest");
         OnScreen.button(yoru, "Keep it").click();
@@ -199,7 +199,7 @@ class Screenshots {
     private static void take(Page page, String name) {
         page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1))
                 .waitFor();
-        page.locator(".waiting")
+        page.locator("[data-part=waiting]")
                 .waitFor(new com.microsoft.playwright.Locator.WaitForOptions()
                         .setState(com.microsoft.playwright.options.WaitForSelectorState.HIDDEN));
         page.locator("[aria-busy=true]")

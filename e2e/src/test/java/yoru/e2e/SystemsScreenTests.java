@@ -41,7 +41,7 @@ class SystemsScreenTests {
         assertThat(yoru.getByText("only the host is kept")).isVisible();
         yoru.getByLabel("Token that lets Yoru in").fill(school.setting("YORU_SHOP_TOKEN"));
         OnScreen.button(yoru, "Add it, switched off").click();
-        var secret = yoru.locator(".secret code").textContent();
+        var secret = yoru.locator("[data-part=secret]").textContent();
         OnScreen.button(yoru, "I have it").click();
         assertThat(OnScreen.heading(yoru, "Honey stall")).isVisible();
 
@@ -64,7 +64,7 @@ class SystemsScreenTests {
         OnScreen.button(yoru, "Keep the matching").click();
         assertThat(yoru.getByText("Version 1, in use")).isVisible();
         OnScreen.button(yoru, "Switch on").click();
-        assertThat(yoru.locator(".pill")).not().hasText("being tried");
+        assertThat(yoru.locator("[data-part=badge]")).not().hasText("being tried");
         OnScreen.button(yoru, "Take them up now").click();
         assertThat(yoru.getByText("0 reports").or(yoru.getByText("kept and not taken up")))
                 .isHidden();
@@ -119,7 +119,7 @@ class SystemsScreenTests {
     }
 
     private static Locator name(Page yoru, String field) {
-        return yoru.locator(".understood-name").getByText(field, new Locator.GetByTextOptions().setExact(true));
+        return yoru.locator("[data-part=understood]").getByText(field, new Locator.GetByTextOptions().setExact(true));
     }
 
     private void report(String secret, String person, String order) throws IOException, InterruptedException {

@@ -1,0 +1,41 @@
+import type { useMay } from '../session/may';
+
+type May = ReturnType<typeof useMay>;
+
+interface Section {
+  to:
+    | '/today'
+    | '/mapping'
+    | '/orders'
+    | '/people'
+    | '/systems'
+    | '/journal'
+    | '/exchange'
+    | '/policies'
+    | '/team'
+    | '/account';
+  words: string;
+  /** Who sees it; without it, everybody. */
+  may?: keyof May;
+}
+
+/** In the order of the work. */
+export const SECTIONS: Section[] = [
+  { to: '/today', words: 'Today' },
+  { to: '/mapping', words: 'Mapping', may: 'setUp' },
+  { to: '/orders', words: 'Orders' },
+  { to: '/people', words: 'People' },
+  { to: '/systems', words: 'Systems', may: 'setUp' },
+  { to: '/journal', words: 'Journal' },
+];
+
+/** What is seldom needed. */
+export const ASIDE: Section[] = [
+  { to: '/exchange', words: 'In and out' },
+  { to: '/policies', words: 'Policies', may: 'setUp' },
+  { to: '/team', words: 'Team', may: 'decideWho' },
+];
+
+export function seen(sections: Section[], may: May): Section[] {
+  return sections.filter((section) => section.may === undefined || may[section.may]);
+}

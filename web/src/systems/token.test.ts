@@ -1,0 +1,15 @@
+import { expect, it } from 'vitest';
+import { bare } from './token';
+
+it.each([
+  ['abc-123', 'abc-123'],
+  ['  abc-123\n', 'abc-123'],
+  ['Bearer abc-123', 'abc-123'],
+  ['Authorization: Bearer abc-123', 'abc-123'],
+  ['"abc-123"', 'abc-123'],
+  ['“abc-123”', 'abc-123'],
+  ['bearer "abc 123"', 'abc 123'],
+  ['it"s', 'it"s'],
+])('%j is pasted, %j is the token', (pasted, token) => {
+  expect(bare(pasted)).toBe(token);
+});

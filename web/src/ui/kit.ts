@@ -1,0 +1,21 @@
+/** The parts of which every page is made; docs/kit.md says what each is for. */
+export { ActForm, ConfirmButton } from './ActForm';
+export { Badge, Chip } from './Badge';
+export { Button, buttonLook, IconButton, TextButton } from './Button';
+export { Chain, Step } from './Chain';
+export { Choices, Period, type Choice } from './choices';
+export { DataTable, Sheet, Table, type Column } from './DataTable';
+export { Empty } from './Empty';
+export { FaultsAtFields, fieldProblems } from './faults';
+export { Field, FieldFrame } from './Field';
+export { Check, Checkbox, Input, Radio, Select, TextArea } from './inputs';
+export { Acts, Events, Facts, Headline, Margin, Panel, Record, Screen, Two } from './layout';
+export { Waiting } from './Loading';
+export { Mark, type MarkKind } from './Mark';
+export { Alarm, Fault, Notice } from './Notice';
+export { Progress } from './Progress';
+export { Row, RowActs, Rows, RowWords } from './Rows';
+export { Stat } from './Stat';
+export { useFields } from './useFields';
+export { DOT, GROUND, INK, ink, type Tone } from './tones';
+export { Views } from './Views';
