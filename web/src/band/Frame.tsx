@@ -6,13 +6,13 @@ import { api } from '../api/client';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownWeekday } from '../ui/dates';
-import { Menu } from '../ui/Menu';
 import { useAsOf } from './asOf';
 import { Ruler } from './Ruler';
 import { ASIDE, SECTIONS, seen } from './sections';
 import { useTheme } from './theme';
 
 const Palette = lazy(() => import('./Palette').then(({ Palette }) => ({ default: Palette })));
+const Menu = lazy(() => import('../ui/Menu').then(({ Menu }) => ({ default: Menu })));
 const DayButton = lazy(() => import('./DayButton').then(({ DayButton }) => ({ default: DayButton })));
 
 const LINK =
@@ -143,21 +143,23 @@ function Operator({ onFind }: { onFind: () => void }) {
         <LogOut size={17} aria-hidden />
       </button>
       <span className="lg:hidden">
-        <Menu
-          name="All sections"
-          className={ICON}
-          acts={[
-            ...seen([...SECTIONS, ...ASIDE], may).map(({ to, words }) => ({
-              id: to,
-              words,
-              onAct: () => void navigate({ to }),
-            })),
-            { id: '/account', words: session.name, onAct: () => void navigate({ to: '/account' }) },
-            { id: 'sign-out', words: 'Sign out', onAct: () => signOut.mutate({}) },
-          ]}
-        >
-          <Bars size={20} aria-hidden />
-        </Menu>
+        <Suspense>
+          <Menu
+            name="All sections"
+            className={ICON}
+            acts={[
+              ...seen([...SECTIONS, ...ASIDE], may).map(({ to, words }) => ({
+                id: to,
+                words,
+                onAct: () => void navigate({ to }),
+              })),
+              { id: '/account', words: session.name, onAct: () => void navigate({ to: '/account' }) },
+              { id: 'sign-out', words: 'Sign out', onAct: () => signOut.mutate({}) },
+            ]}
+          >
+            <Bars size={20} aria-hidden />
+          </Menu>
+        </Suspense>
       </span>
     </div>
   );

@@ -5,7 +5,7 @@ import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { dayOf, readDay, shownMonth, shownWeekday, startOfDay } from '../ui/dates';
 import { useAsOf } from './asOf';
-import { keyMove } from './keys';
+import { isTyping, keyMove } from './keys';
 import './Ruler.css';
 
 const WIDTH = 1232;
@@ -193,10 +193,7 @@ function months(stretch: Stretch): CalendarDate[] {
 function useKeys(day: CalendarDate, today: CalendarDate, move: (day: CalendarDate) => void) {
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement &&
-        (event.target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName));
-      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
       const next = keyMove(event.key, day, today, false);
       if (next !== undefined) {
         event.preventDefault();

@@ -1,5 +1,13 @@
 import type { CalendarDate } from '@internationalized/date';
 
+/** Whether what is pressed is being written somewhere. */
+export function isTyping(event: Event): boolean {
+  return (
+    event.target instanceof HTMLElement &&
+    (event.target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName))
+  );
+}
+
 /**
  * Where a key moves the lamp to.
  *

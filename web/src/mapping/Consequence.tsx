@@ -5,12 +5,22 @@ import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { saveFile } from '../ui/files';
 import { counted } from '../ui/words';
-import { asDraft, cellOf, isEmpty, realChanges, realThings, size, type Change, type Draft } from './draft';
+import {
+  asDraft,
+  cellOf,
+  isEmpty,
+  realChanges,
+  realThings,
+  size,
+  type CellKey,
+  type Change,
+  type Draft,
+} from './draft';
 import { DraftFindings } from './DraftFindings';
 import { Proposals } from './Proposals';
 import type { Grid } from './shown';
 import { titleOf } from './StaleDraft';
-import { inWords } from './terms';
+import { forThoseWhoHaveIt, fromNowOn, inWords, isBought, type Terms } from './terms';
 import { nameOfThing } from './things';
 import { useConsequence, type Watched } from './useConsequence';
 import { Who } from './Who';
@@ -36,7 +46,7 @@ interface Props {
   stale: boolean;
   onTake: (cells: Schemas['DraftCell'][]) => void;
   onDiscard: () => void;
-  onPublished: () => Promise<void>;
+  onPublished: (publish: Schemas['Publish']) => Promise<void>;
   onRefused: () => Promise<void>;
 }
 
@@ -66,7 +76,7 @@ export function Consequence(props: Props) {
   return <Drafted {...props} />;
 }
 
-function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Props) {
+function Drafted({ draft, grid, stale, onTake, onDiscard, onPublished, onRefused }: Props) {
   const watched = useConsequence(draft);
   const { data: consequence, counting } = watched;
   return (
@@ -81,6 +91,9 @@ function Drafted({ draft, grid, stale, onDiscard, onPublished, onRefused }: Prop
       {watched.error !== null && <Fault error={watched.error} />}
       {consequence !== undefined && <Figures consequence={consequence} counting={!watched.current} />}
       <Changes draft={draft} grid={grid} />
+      {consequence !== undefined && (
+        <Offers draft={draft} grid={grid} consequence={consequence} onTake={onTake} />
+      )}
       <DraftFindings draft={draft} />
       <PublishForm
         draft={draft}
@@ -157,6 +170,46 @@ function Changes({ draft, grid }: { draft: Draft; grid: Grid }) {
   );
 }
 
+interface OffersProps extends Pick<Props, 'draft' | 'grid' | 'onTake'> {
+  consequence: Schemas['DraftConsequence'];
+}
+
+/** What an operator may mean instead: that nobody who has it loses it, that it counts from now on only. */
+function Offers({ draft, grid, consequence, onTake }: OffersProps) {
+  const opener = (key: string) => grid.sources.find((row) => row.source === cellOf(key)[0]);
+  const cells = realChanges(draft);
+  const closed = cells.flatMap(([key, { to, was }]) =>
+    to === null && was !== null ? [cellWith(key, { ...was, applies: forThoseWhoHaveIt() })] : [],
+  );
+  const opened = cells.flatMap(([key, { to, was }]) =>
+    to !== null && was === null && to.applies === undefined && isBought(opener(key)?.sort ?? '')
+      ? [cellWith(key, { ...to, applies: fromNowOn() })]
+      : [],
+  );
+  const keeps = closed.length > 0 && consequence.lose.people > 0;
+  const waits = opened.length > 0 && consequence.gain.people > 0;
+  if (!keeps && !waits) return null;
+  return (
+    <Acts className="mb-3.5">
+      {keeps && (
+        <Button small onClick={() => onTake(closed)}>
+          Keep it for those who have it
+        </Button>
+      )}
+      {waits && (
+        <Button small onClick={() => onTake(opened)}>
+          For purchases from now on only
+        </Button>
+      )}
+    </Acts>
+  );
+}
+
+function cellWith(key: CellKey, terms: Terms): Schemas['DraftCell'] {
+  const [source, target] = cellOf(key);
+  return { source, target, terms };
+}
+
 function difference(key: string, change: Change, grid: Grid): string {
   if (change.to === null) return 'no longer opens';
   const opener = grid.sources.find((row) => row.source === cellOf(key)[0]);
@@ -226,7 +279,7 @@ interface PublishProps {
   consequence: Schemas['DraftConsequence'] | undefined;
   stale: boolean;
   onDiscard: () => void;
-  onPublished: () => Promise<void>;
+  onPublished: (publish: Schemas['Publish']) => Promise<void>;
   onRefused: () => Promise<void>;
 }
 

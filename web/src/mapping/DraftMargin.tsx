@@ -1,6 +1,8 @@
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
+import type { Schemas } from '../api/client';
 import { Consequence } from './Consequence';
 import { cellKey, contested, isEmpty, type Act, type Draft, type Published, type ThingEdit } from './draft';
+import { Published as PublishedNow } from './Published';
 import type { Grid } from './shown';
 import { StaleDraft } from './StaleDraft';
 import { lookup, type Things } from './things';
@@ -29,6 +31,7 @@ interface Props extends Omit<Shared, 'headline'> {
 /** The margin: what follows from the draft. */
 export function DraftMargin({ grid, things, now, draft, change, readAgain, children, onPublished }: Props) {
   const { version } = grid;
+  const [done, setDone] = useState<Schemas['Publish']>();
   const stale = !isEmpty(draft) && draft.base !== version;
   const known = lookup(things);
   return (
@@ -47,6 +50,7 @@ export function DraftMargin({ grid, things, now, draft, change, readAgain, child
         />
       )}
       {children}
+      {done !== undefined && isEmpty(draft) && <PublishedNow publish={done} />}
       <Consequence
         draft={draft}
         grid={grid}
@@ -60,7 +64,8 @@ export function DraftMargin({ grid, things, now, draft, change, readAgain, child
           })
         }
         onDiscard={() => change({ act: 'discard' })}
-        onPublished={async () => {
+        onPublished={async (publish) => {
+          setDone(publish);
           change({ act: 'discard' });
           onPublished?.();
           await readAgain();

@@ -13,6 +13,7 @@ import { money } from '../ui/words';
 import { cellKey, type Change, type Draft } from './draft';
 import { at, includes, moved, type Selection } from './selection';
 import {
+  canOpen,
   choiceInWords,
   choosing,
   covering,
@@ -388,6 +389,11 @@ const Cell = memo(function Cell({
       {shown !== null && (
         <span className={`term ${shown.length === 'held' ? 'term-always' : 'term-period'}${kind}`}>
           {inACell(shown, source)}
+        </span>
+      )}
+      {!canOpen(source.source, target.target) && (
+        <span className="block text-center text-soft" aria-hidden="true">
+          ·
         </span>
       )}
       {shown === null && around !== undefined && (

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { cellKey, type CellKey, type Draft } from './draft';
 import type { Around, Grid, SourceRow, TargetColumn, Used } from './shown';
-import { choiceInWords, choosing, isSeldom, opensSomething, waysAround } from './shown';
-import { FIRST_TERMS, inWords, type Terms } from './terms';
+import { canOpen, choiceInWords, choosing, firstTerms, isSeldom, opensSomething, waysAround } from './shown';
+import { inWords, type Terms } from './terms';
 import type { Level } from './things';
 import { Row, Rows, RowWords, Select, TextButton } from '../ui/kit';
 
@@ -24,13 +24,17 @@ interface Entry {
   target: TargetColumn;
 }
 
+function isPossible({ source, target }: Entry): boolean {
+  return canOpen(source.source, target.target);
+}
+
 /** The same draft as lists: what each source opens, or the ways into each target. */
 export function Lists({ by, sources, targets, all, inUse, draft, levels, onEdit, onSet }: Props) {
   const heads: (SourceRow | TargetColumn)[] = by === 'source' ? sources : targets;
   const pairs = (head: SourceRow | TargetColumn): Entry[] =>
     'source' in head
-      ? all.targets.map((target) => ({ source: head, target }))
-      : all.sources.map((source) => ({ source, target: head }));
+      ? all.targets.map((target) => ({ source: head, target })).filter(isPossible)
+      : all.sources.map((source) => ({ source, target: head })).filter(isPossible);
   return (
     <Rows className="[&>li]:items-start">
       {heads.map((head) => {
@@ -80,7 +84,9 @@ export function Lists({ by, sources, targets, all, inUse, draft, levels, onEdit,
               label={by === 'source' ? `Let ${head.title} open` : `Another way into ${head.title}`}
               entries={rest}
               by={by}
-              onAdd={(entry) => onSet([[cellKey(entry.source.source, entry.target.target), FIRST_TERMS]])}
+              onAdd={({ source, target }) =>
+                onSet([[cellKey(source.source, target.target), firstTerms(source, inUse)]])
+              }
             />
           </Row>
         );

@@ -3,7 +3,16 @@ import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { dayOf } from '../ui/dates';
 import { Day } from './inputs';
-import { heldInWords, inWords, isBought, onCell, type Opener, type Terms } from './terms';
+import {
+  forThoseWhoHaveIt,
+  fromNowOn,
+  heldInWords,
+  inWords,
+  isBought,
+  onCell,
+  type Opener,
+  type Terms,
+} from './terms';
 import { without } from './things';
 import { Acts, Button, Check, type Choice, Choices, Input, Period, Select } from '../ui/kit';
 
@@ -36,7 +45,7 @@ export function TermsEditor(props: Props) {
     // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <form
       ref={form}
-      className="grid gap-3 border-b border-line pb-4"
+      className="grid content-start gap-3 rounded-box border border-line bg-base-100 p-4 xl:max-h-[calc(100dvh-13rem)] xl:w-86 xl:shrink-0 xl:overflow-y-auto"
       aria-label={`Terms: ${title}`}
       onSubmit={(event) => {
         event.preventDefault();
@@ -78,8 +87,10 @@ export function TermsEditor(props: Props) {
           {inWords(terms, opener)}. They are changed under Catalogue, for every cell that uses them.
         </p>
       )}
-      <details open={isMore(terms)}>
-        <summary>More: from when, until when, again, which part, for whom</summary>
+      <details open={isMore(terms)} className="[&>*+*]:mt-3">
+        <summary className="cursor-pointer font-semibold">
+          More: from when, until when, again, which part, for whom
+        </summary>
         {terms.named === undefined && <FromTo bought={bought} terms={terms} onChange={onChange} />}
         {parted && tiers.length > 0 && (
           <Choices
@@ -100,7 +111,7 @@ export function TermsEditor(props: Props) {
       {children}
       {onKeep !== undefined && terms.named === undefined && <Keep onKeep={(name) => onKeep(name, terms)} />}
       <Button small>
-        Done <kbd>Enter</kbd>
+        Done <kbd className="font-code text-2xs font-normal text-soft">Enter</kbd>
       </Button>
     </form>
   );
@@ -250,19 +261,16 @@ function ForWhom({ bought, terms, onChange }: PartProps & { bought: boolean }) {
   return (
     <Choices
       legend="For whom?"
-      value={terms.applies?.from === undefined ? 'all' : 'new'}
+      value={terms.applies?.from !== undefined ? 'new' : terms.applies?.until !== undefined ? 'old' : 'all'}
       onChoose={(to) =>
         onChange(
-          left(
-            terms,
-            'applies',
-            to === 'new' ? { from: new Date().toISOString(), afterwards: 'run-out' } : undefined,
-          ),
+          left(terms, 'applies', to === 'new' ? fromNowOn() : to === 'old' ? forThoseWhoHaveIt() : undefined),
         )
       }
       choices={[
         ['all', bought ? 'past buyers too' : 'everybody who has it'],
         ['new', bought ? 'purchases from now on only' : 'whoever gets it from now on'],
+        ['old', 'those who have it keep it; nobody gets it any more'],
       ]}
     />
   );

@@ -1,28 +1,32 @@
-import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useSearch } from '@tanstack/react-router';
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { api, type Schemas } from '../api/client';
-import { cellKey, effectiveCells, type CellKey } from './draft';
+import { isTyping } from '../band/keys';
+import { cellKey, cellOf, effectiveCells, type CellKey } from './draft';
 import { DraftMargin, type Shared } from './DraftMargin';
 import { FoundHere } from './FoundHere';
 import { Grid } from './Grid';
+import { Keys } from './Keys';
 import { ByCategory, Lists } from './Lists';
 import { Sample } from './Sample';
 import { at, block, includes, pasted, type Selection } from './selection';
 import {
+  canOpen,
   choiceInWords,
   choosing,
   covering,
+  firstTerms,
   sharedTerms,
   shown,
   used,
   withDrafted,
   type SourceRow,
-  type TargetColumn,
 } from './shown';
 import { asShared, FIRST_TERMS, inWords, onCell, type Terms } from './terms';
 import { TermsEditor } from './TermsEditor';
+import { useSelection } from './useSelection';
 import { all, idFor } from './things';
-import { Button, Check, Checkbox, Empty, Facts, Headline, Input, Screen, TextButton } from '../ui/kit';
+import { Button, Check, Checkbox, Empty, Facts, Headline, Input, Screen } from '../ui/kit';
 
 /** The grid, and in the margin the terms being edited and what the draft would change. */
 export function Workspace({ headline, ...shared }: Shared) {
@@ -48,7 +52,7 @@ export function Workspace({ headline, ...shared }: Shared) {
   );
   const findings = api.useQuery('get', '/api/findings', undefined, { refetchInterval: 10_000 });
   const found = useMemo(() => bySubject(findings.data ?? []), [findings.data]);
-  const [selection, setSelection] = useJump(sources, targets);
+  const [selection, setSelection] = useSelection(sources, targets);
   const selected = useMemo(
     () =>
       sources.flatMap((source, row) =>
@@ -71,10 +75,21 @@ export function Workspace({ headline, ...shared }: Shared) {
       : [];
 
   const set = (cells: [CellKey, Terms | null][]) =>
-    change({ act: 'set', cells, published: now, version: grid.version });
+    change({
+      act: 'set',
+      cells: cells.filter(([key]) => canOpen(...cellOf(key))),
+      published: now,
+      version: grid.version,
+    });
   const setSelected = (terms: Terms | null) => set(selected.map((key) => [key, terms]));
-  const first = copied?.[0]?.[0] ?? FIRST_TERMS;
-  const toggle = () => setSelected(focused == null ? first : null);
+  const open = () =>
+    set(
+      selected.map((key) => {
+        const row = sources.find((one) => one.source === cellOf(key)[0]);
+        return [key, copied?.[0]?.[0] ?? (row === undefined ? FIRST_TERMS : firstTerms(row, inUse))];
+      }),
+    );
+  const toggle = () => (focused == null ? open() : setSelected(null));
   const copy = () => {
     const { rows, columns } = block(selection);
     setCopied(
@@ -94,6 +109,7 @@ export function Workspace({ headline, ...shared }: Shared) {
     }
     set(cells);
   };
+  useSlash(filterPlace);
   const backToGrid = () => gridPlace.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
   const terms = useMemo(() => sharedTerms(grid, draft), [grid, draft]);
   const keep = (title: string, these: Terms) => {
@@ -121,16 +137,35 @@ export function Workspace({ headline, ...shared }: Shared) {
     else if (key === ' ') toggle();
     else if (key === 'Delete' || key === 'Backspace') setSelected(null);
     else if (key === 'Enter') {
-      if (focused === null) setSelected(first);
+      if (focused === null) open();
       setEditing(true);
     } else if (key.toLowerCase() === 'c') copy();
     else if (key.toLowerCase() === 'v') {
       if (copied !== undefined) paste(copied);
-    } else if (key === '/') filterPlace.current?.focus();
-    else if (key === '?') setHelping(!helping);
+    } else if (key === '?') setHelping(!helping);
     else return false;
     return true;
   };
+
+  const editor = editing && source !== undefined && target !== undefined && focused != null && (
+    <TermsEditor
+      key={cellKey(source.source, target.target)}
+      title={selected.length > 1 ? `${selected.length} cells` : `${source.title} → ${target.title}`}
+      opener={source}
+      targetSort={target.sort}
+      tiers={grid.tiers}
+      terms={focused}
+      shared={terms}
+      onChange={setSelected}
+      onKeep={keep}
+      onClose={() => {
+        setEditing(false);
+        backToGrid();
+      }}
+    >
+      <Sample cell={cellKey(source.source, target.target)} draft={draft} />
+    </TermsEditor>
+  );
 
   return (
     <Screen
@@ -163,25 +198,6 @@ export function Workspace({ headline, ...shared }: Shared) {
                 .
               </p>
             ))}
-          {editing && source !== undefined && target !== undefined && focused != null && (
-            <TermsEditor
-              key={cellKey(source.source, target.target)}
-              title={selected.length > 1 ? `${selected.length} cells` : `${source.title} → ${target.title}`}
-              opener={source}
-              targetSort={target.sort}
-              tiers={grid.tiers}
-              terms={focused}
-              shared={terms}
-              onChange={setSelected}
-              onKeep={keep}
-              onClose={() => {
-                setEditing(false);
-                backToGrid();
-              }}
-            >
-              <Sample cell={cellKey(source.source, target.target)} draft={draft} />
-            </TermsEditor>
-          )}
         </DraftMargin>
       }
     >
@@ -189,6 +205,7 @@ export function Workspace({ headline, ...shared }: Shared) {
         {headline}
         <Input
           ref={filterPlace}
+          className="ml-auto w-28"
           type="search"
           aria-label="Filter products and courses"
           placeholder="Filter   /"
@@ -220,45 +237,55 @@ export function Workspace({ headline, ...shared }: Shared) {
           </Button>
         </Empty>
       ) : by !== undefined ? (
-        <Lists
-          by={by}
-          sources={sources}
-          targets={targets}
-          all={grid}
-          inUse={inUse}
-          draft={draft}
-          levels={levels}
-          onSet={set}
-          onEdit={(row, column) => {
-            const [down, across] = [sources.indexOf(row), targets.indexOf(column)];
-            if (down < 0 || across < 0) return; // the filter leaves it out
-            setSelection(at(down, across));
-            setEditing(true);
-          }}
-        />
+        <div className="flex flex-col gap-3 xl:flex-row xl:items-start">
+          <div className="min-w-0 flex-1">
+            <Lists
+              by={by}
+              sources={sources}
+              targets={targets}
+              all={grid}
+              inUse={inUse}
+              draft={draft}
+              levels={levels}
+              onSet={set}
+              onEdit={(row, column) => {
+                const [down, across] = [sources.indexOf(row), targets.indexOf(column)];
+                if (down < 0 || across < 0) return; // the filter leaves it out
+                setSelection(at(down, across));
+                setEditing(true);
+              }}
+            />
+          </div>
+          {editor}
+        </div>
       ) : (
-        <Grid
-          place={gridPlace}
-          sources={sources}
-          targets={targets}
-          all={grid}
-          inUse={inUse}
-          draft={draft}
-          levels={levels}
-          selection={selection}
-          findings={found}
-          turned={turned}
-          onTurn={(thing) =>
-            setTurned((before) =>
-              before.has(thing)
-                ? new Set([...before].filter((one) => one !== thing))
-                : new Set([...before, thing]),
-            )
-          }
-          onSelect={setSelection}
-          onKey={onKey}
-          onOpen={() => onKey('Enter', false, false)}
-        />
+        <div className="flex flex-col gap-3 xl:flex-row xl:items-start">
+          <div className="min-w-0 flex-1">
+            <Grid
+              place={gridPlace}
+              sources={sources}
+              targets={targets}
+              all={grid}
+              inUse={inUse}
+              draft={draft}
+              levels={levels}
+              selection={selection}
+              findings={found}
+              turned={turned}
+              onTurn={(thing) =>
+                setTurned((before) =>
+                  before.has(thing)
+                    ? new Set([...before].filter((one) => one !== thing))
+                    : new Set([...before, thing]),
+                )
+              }
+              onSelect={setSelection}
+              onKey={onKey}
+              onOpen={() => onKey('Enter', false, false)}
+            />
+          </div>
+          {editor}
+        </div>
       )}
       <p className="mt-1.5 min-h-6 font-medium" aria-live="polite" hidden={by !== undefined}>
         {source !== undefined &&
@@ -271,6 +298,19 @@ export function Workspace({ headline, ...shared }: Shared) {
       {by === undefined && <Keys all={helping} onHelp={() => setHelping(!helping)} />}
     </Screen>
   );
+}
+
+/** "/" leads to the filter from wherever one is, unless something is being typed. */
+function useSlash(place: RefObject<HTMLInputElement | null>) {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== '/' || event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;
+      event.preventDefault();
+      place.current?.focus();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [place]);
 }
 
 function bySubject(findings: Schemas['ShownFinding'][]): ReadonlyMap<string, Schemas['ShownFinding'][]> {
@@ -292,58 +332,4 @@ function wholeCategory(selection: Selection, sources: SourceRow[]): Selection {
   const category = sources[selection.row]?.category;
   const rows = sources.flatMap((row, at) => (row.category === category ? [at] : []));
   return { ...selection, anchorRow: rows[0] ?? selection.row, row: rows.at(-1) ?? selection.row };
-}
-
-/** The selection; begins at the source or target that the address names. */
-function useJump(sources: SourceRow[], targets: TargetColumn[]): [Selection, (selection: Selection) => void] {
-  const search = useSearch({ from: '/mapping' });
-  const navigate = useNavigate({ from: '/mapping' });
-  const row = sources.findIndex((source) => source.source === `product/${search.product ?? ''}`);
-  const column = targets.findIndex((target) => target.target === `course/${search.course ?? ''}`);
-  const [selection, setSelection] = useState(() => at(Math.max(0, row), Math.max(0, column)));
-  useEffect(() => {
-    if (search.product !== undefined || search.course !== undefined) {
-      void navigate({ search: (previous) => ({ at: previous.at }), replace: true });
-    }
-  }, [search, navigate]);
-  const inside = at(
-    Math.min(selection.row, sources.length - 1),
-    Math.min(selection.column, targets.length - 1),
-  );
-  const fits = selection.row < sources.length && selection.column < targets.length;
-  return [fits ? selection : inside, setSelection];
-}
-
-const KEYS: [keys: string[], does: string, seldom?: true][] = [
-  [['↑', '↓', '←', '→'], 'move'],
-  [['Space'], 'open or close'],
-  [['Enter'], 'terms'],
-  [['C', 'V'], 'copy terms, of a range too'],
-  [['Ctrl Z'], 'undo'],
-  [['Ctrl Y'], 'redo', true],
-  [['Shift ↑ ↓ ← →'], 'select more', true],
-  [['Shift Space'], 'the whole row', true],
-  [['Ctrl Space'], 'the whole column', true],
-  [['Ctrl Shift Space'], 'the whole category', true],
-  [['Delete'], 'close', true],
-  [['/'], 'filter', true],
-  [['[', ']'], 'another day', true],
-];
-
-function Keys({ all, onHelp }: { all: boolean; onHelp: () => void }) {
-  return (
-    <p className="mt-1 flex flex-wrap gap-x-4 gap-y-1 text-soft">
-      {KEYS.filter(([, , seldom]) => all || seldom === undefined).map(([keys, does]) => (
-        <span key={does}>
-          {keys.map((key) => (
-            <kbd key={key}>{key}</kbd>
-          ))}{' '}
-          {does}
-        </span>
-      ))}
-      <TextButton onClick={onHelp} aria-expanded={all}>
-        <kbd>?</kbd> {all ? 'fewer keys' : 'all keys'}
-      </TextButton>
-    </p>
-  );
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { at, pasted, includes, moved } from './selection';
+import { at, held, includes, moved, pasted, placed } from './selection';
 
 const ROWS = 12;
 const COLUMNS = 8;
@@ -52,5 +52,20 @@ describe('the selection', () => {
     expect(words(pasted(at(8, 8), copied, 9, 9))).toBe('88a');
     expect(words(pasted(from(0, 0, 2, 1), [['x']], 9, 9))).toBe('00x 10x');
     expect(pasted(at(0, 0), [], 9, 9)).toEqual([]);
+  });
+});
+
+describe('a selection stays at its things', () => {
+  const rows = ['a', 'b', 'c'];
+  const columns = ['x', 'y', 'z'];
+  const kept = held(at(1, 2), rows, columns);
+
+  it('when others come before them or change places', () => {
+    expect(placed(kept, ['n', 'a', 'b', 'c'], ['z', 'x', 'y'])).toEqual(at(2, 0));
+  });
+
+  it('and inside of what is left when they go', () => {
+    expect(placed(kept, ['a'], ['x', 'y'])).toEqual(at(0, 1));
+    expect(placed(kept, [], [])).toEqual(at(0, 0));
   });
 });

@@ -10,6 +10,44 @@ export function at(row: number, column: number): Selection {
   return { row, column, anchorRow: row, anchorColumn: column };
 }
 
+/** A selection with the things it is of. */
+export interface Held {
+  selection: Selection;
+  /** What stands in each row and column of it; none where there is nothing. */
+  things: { [Place in keyof Selection]: string | undefined };
+}
+
+export function held(selection: Selection, rows: readonly string[], columns: readonly string[]): Held {
+  const { row, column, anchorRow, anchorColumn } = selection;
+  return {
+    selection,
+    things: {
+      row: rows[row],
+      column: columns[column],
+      anchorRow: rows[anchorRow],
+      anchorColumn: columns[anchorColumn],
+    },
+  };
+}
+
+/** Where the selected things stand now; what is gone leaves the selection where it was, inside of what there is. */
+export function placed(
+  { selection, things }: Held,
+  rows: readonly string[],
+  columns: readonly string[],
+): Selection {
+  const place = (thing: string | undefined, before: number, among: readonly string[]) => {
+    const found = thing === undefined ? -1 : among.indexOf(thing);
+    return found >= 0 ? found : Math.max(0, Math.min(before, among.length - 1));
+  };
+  return {
+    row: place(things.row, selection.row, rows),
+    column: place(things.column, selection.column, columns),
+    anchorRow: place(things.anchorRow, selection.anchorRow, rows),
+    anchorColumn: place(things.anchorColumn, selection.anchorColumn, columns),
+  };
+}
+
 /** Where a key moves the focus, with Shift leaving the anchor behind; nothing where it is no key for moving. */
 export function moved(
   selection: Selection,

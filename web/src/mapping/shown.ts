@@ -1,8 +1,8 @@
 import type { Schemas } from '../api/client';
 import { cellKey, cellOf, type CellKey, type Draft } from './draft';
 import { idIn, sortIn } from './paths';
-import { termsIn, type Terms } from './terms';
-import type { Allowance, Level } from './things';
+import { FIRST_TERMS, isBought, termsIn, type Terms } from './terms';
+import { without, type Allowance, type Level } from './things';
 
 export type Grid = Schemas['Grid'];
 export type SourceRow = Schemas['SourceRow'];
@@ -216,6 +216,27 @@ function titleIn(draft: Draft, path: string): string {
   return (draft.things[path]?.to as { title?: string } | null | undefined)?.title ?? idIn(path);
 }
 
+/**
+ * What a cell is given that opens nothing yet: what is held or finished opens as long as it is held, what is paid again and again as long as it is paid, a product
+ * that opens other things already opens this on the same terms.
+ */
+export function firstTerms(source: SourceRow, inUse: Used): Terms {
+  if (!isBought(source.sort)) return { length: 'held', refund: 'end' };
+  for (const from of [source.source, source.parent]) {
+    for (const [key, terms] of inUse.cells) {
+      if (from !== undefined && cellOf(key)[0] === from) {
+        return without(terms, 'tier', 'except', 'applies') as Terms;
+      }
+    }
+  }
+  return source.subscribed ? { length: 'held', refund: 'end' } : FIRST_TERMS;
+}
+
+/** Whether a link could be there at all: nothing opens itself. */
+export function canOpen(source: string, target: string): boolean {
+  return source !== target;
+}
+
 /** Terms that links share by name, were the draft published. */
 export function sharedTerms(grid: Grid, draft: Draft): Schemas['SharedTerms'][] {
   const shared = new Map(grid.terms.map((one) => [one.id, one]));
@@ -263,9 +284,15 @@ export function shown(
   );
   const anyRow = rows.some((row) => named(row.source, row.title));
   const anyColumn = columns.some((column) => named(column.target, column.title));
-  // a word that names sources filters them, and targets only where it names no source
+  // a word filters what it names: sources, targets, or both, and then with what those sources open
   let sources = anyColumn && !anyRow ? rows : rows.filter((row) => named(row.source, row.title));
-  let targets = anyRow ? columns : columns.filter((column) => named(column.target, column.title));
+  const opened = (column: TargetColumn) =>
+    sources.some((row) => inUse.cells.has(cellKey(row.source, column.target)));
+  let targets =
+    words === '' || !anyColumn
+      ? columns
+      : columns.filter((column) => named(column.target, column.title) || (anyRow && opened(column)));
+  if (!anyRow && !anyColumn) targets = [];
   if (wish.unfinished) {
     const idle = sources.filter((row) => isUnfinished(row, grid, inUse));
     const gaps = targets.filter((column) => column.sort === 'course' && !inUse.targets.has(column.target));

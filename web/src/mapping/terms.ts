@@ -98,6 +98,16 @@ function serving({ applies }: Terms): string[] {
   ];
 }
 
+/** That a link serves only what begins from now on. */
+export function fromNowOn(): NonNullable<Terms['applies']> {
+  return { from: new Date().toISOString(), afterwards: 'run-out' };
+}
+
+/** That a link serves only what began before now, and lets it run out. */
+export function forThoseWhoHaveIt(): NonNullable<Terms['applies']> {
+  return { until: new Date().toISOString(), afterwards: 'run-out' };
+}
+
 export function sameTerms(one: Terms | null, other: Terms | null): boolean {
   if (one?.named !== undefined && one.named === other?.named) return same(onCell(one), onCell(other));
   return same(one, other);

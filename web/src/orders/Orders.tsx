@@ -13,19 +13,8 @@ import { counted, exactMoney } from '../ui/words';
 import { UntakenNaming } from '../today/UntakenNaming';
 import { OrderState } from './OrderState';
 import { CHANNELS, SHOWN, SHOWN_WORDS, TO_DO, type ListedOrder } from './words';
-import {
-  Acts,
-  buttonLook,
-  type Column,
-  DataTable,
-  Empty,
-  Fault,
-  Headline,
-  Screen,
-  Select,
-  Views,
-  Waiting,
-} from '../ui/kit';
+import { DataTable, type Column } from '../ui/DataTable';
+import { Acts, buttonLook, Empty, Fault, Headline, Screen, Select, Views, Waiting } from '../ui/kit';
 
 /** Orders by what is left to do about them, with sums that are the rows'. */
 export function Orders() {

@@ -8,7 +8,8 @@ import { Pages } from '../ui/Pages';
 import { UntakenNaming } from '../today/UntakenNaming';
 import { SearchField } from '../ui/SearchField';
 import { counted } from '../ui/words';
-import { Acts, buttonLook, type Column, DataTable, Empty, Fault, Headline, Screen, Waiting } from '../ui/kit';
+import { DataTable, type Column } from '../ui/DataTable';
+import { Acts, buttonLook, Empty, Fault, Headline, Screen, Waiting } from '../ui/kit';
 
 /** Everybody who ever bought or got something, as of the lamp's day. */
 export function People() {

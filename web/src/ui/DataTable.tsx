@@ -7,17 +7,9 @@ import {
 } from '@tanstack/react-table';
 import { useMemo, useState, type ReactNode } from 'react';
 import * as z from 'zod';
-import { box } from './box';
 import { keep, readKept } from './kept';
 import { TickMenu } from './Menu';
-
-/** Wider than its place, a table goes sideways by itself and leaves the page where it is. */
-export const Sheet = box('div', 'overflow-x-auto rounded-box border border-line bg-base-100');
-
-export const Table = box(
-  'table',
-  'table text-[0.97rem] [&_tbody_tr]:hover:bg-lamp/8 [&_td]:px-3.5 [&_td]:py-1.5 [&_th]:px-3.5 [&_th]:py-2 [&_th]:font-semibold [&_th]:text-soft [&_tr]:border-line',
-);
+import { Sheet, Table } from './Table';
 
 export interface Column<Row extends RowData, Sort extends string> {
   id: string;

@@ -54,7 +54,7 @@ export function DayField({ label, value, onChange, hint, fault, inline = false, 
       <DialogTrigger>
         <PressButton
           className="absolute inset-y-0 right-1 my-auto h-fit cursor-pointer rounded-field p-1 text-soft hover:bg-base-content/10"
-          aria-label={`Pick: ${label}`}
+          aria-label="Pick a day"
         >
           <CalendarDays size={17} aria-hidden />
         </PressButton>

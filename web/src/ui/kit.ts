@@ -4,7 +4,7 @@ export { Badge, Chip } from './Badge';
 export { Button, buttonLook, IconButton, TextButton } from './Button';
 export { Chain, Step } from './Chain';
 export { Choices, Period, type Choice } from './choices';
-export { DataTable, Sheet, Table, type Column } from './DataTable';
+export { Sheet, Table } from './Table';
 export { Empty } from './Empty';
 export { FaultsAtFields, fieldProblems } from './faults';
 export { Field, FieldFrame } from './Field';

@@ -137,6 +137,7 @@ class AccessibilityTests {
                 .fill("care");
         page.getByRole(AriaRole.OPTION).first().waitFor();
         check(page, "something about to be given", faults);
+        page.keyboard().press("Escape"); // while the list is open, what is around it is not read out
         OnScreen.button(page, "Leave it").click();
         page.getByText("More", new Page.GetByTextOptions().setExact(true)).click();
         page.getByText("Erase for good").click();

@@ -107,8 +107,8 @@ class MappingScreenTests {
                         AriaRole.LINK,
                         new Page.GetByRoleOptions().setName("Grid").setExact(true))
                 .click();
-        assertThat(OnScreen.cell(yoru, "Open day taster opens Winter Care for 1 year"))
-                .hasText("1y");
+        assertThat(OnScreen.cell(yoru, "Open day taster opens Winter Care for 1 month"))
+                .hasText("1m, kept");
         assertThat(OnScreen.cell(yoru, "Open day taster does not open A Bee Year\\. Draft"))
                 .isVisible();
         OnScreen.button(yoru, "Discard").click();
