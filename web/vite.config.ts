@@ -7,5 +7,5 @@ export default defineConfig({
   // the content policy lets nothing in but files of this server
   build: { assetsInlineLimit: 0 },
   server: { proxy: { '/api': 'http://127.0.0.1:8410' } },
-  test: { setupFiles: ['src/ui/testing.ts'], restoreMocks: true },
+  test: { setupFiles: ['src/ui/testing.ts'], restoreMocks: true, css: true },
 });

@@ -225,7 +225,7 @@ export function firstTerms(source: SourceRow, inUse: Used): Terms {
   for (const from of [source.source, source.parent]) {
     for (const [key, terms] of inUse.cells) {
       if (from !== undefined && cellOf(key)[0] === from) {
-        return without(terms, 'tier', 'except', 'applies') as Terms;
+        return without(terms, 'tier', 'except', 'applies');
       }
     }
   }

@@ -1,5 +1,5 @@
-import type { ReactNode } from 'react';
-import { ComboBox, Input, ListBox, ListBoxItem, Popover } from 'react-aria-components';
+import { use, useEffect, type ReactNode } from 'react';
+import { ComboBox, ComboBoxStateContext, Input, ListBox, ListBoxItem, Popover } from 'react-aria-components';
 import { POPPED } from './Menu';
 
 interface Props<T> {
@@ -28,10 +28,7 @@ export function Finder<T>({
   nothing,
 }: Props<T>) {
   const asked = words.trim() !== '';
-  const choose = (one: T) => {
-    onChoose(one);
-    onWords('');
-  };
+  const items = asked ? found.map((one) => ({ id: idOf(one), one })) : [];
   return (
     <ComboBox
       aria-label={label}
@@ -41,29 +38,16 @@ export function Finder<T>({
       value={null}
       onChange={(key) => {
         const one = found.find((each) => idOf(each) === key);
-        if (one !== undefined) choose(one);
+        if (one === undefined) return;
+        onChoose(one);
+        onWords('');
       }}
-      // what is found may come later than what is typed: it is open from the first letter, and seen once there is something
-      allowsEmptyCollection
       allowsCustomValue
-      items={asked ? found.map((one) => ({ id: idOf(one), one })) : []}
+      items={items}
       menuTrigger="input"
     >
-      <Input
-        className="input w-full border-edge text-[0.95rem] placeholder:text-soft placeholder:opacity-100"
-        placeholder={placeholder}
-        onKeyDown={(event) => {
-          if (event.key !== 'Enter') return;
-          event.preventDefault(); // it chooses; it never sends the form around it
-          const first = found[0];
-          const marked = event.currentTarget.hasAttribute('aria-activedescendant');
-          if (asked && !marked && first !== undefined) choose(first);
-        }}
-      />
-      <Popover
-        className={`${POPPED} max-h-80 w-(--trigger-width) min-w-64 overflow-auto ${asked && found.length > 0 ? '' : 'hidden'}`}
-        offset={3}
-      >
+      <Line placeholder={placeholder} found={items.map(({ id }) => id).join(' ')} />
+      <Popover className={`${POPPED} max-h-80 w-(--trigger-width) min-w-64 overflow-auto`} offset={3}>
         <ListBox<{ id: string; one: T }> className="outline-none">
           {({ id, one }) => (
             <ListBoxItem
@@ -82,5 +66,31 @@ export function Finder<T>({
         </p>
       )}
     </ComboBox>
+  );
+}
+
+/** The line that is typed into. */
+function Line({ placeholder, found }: { placeholder: string; found: string }) {
+  const state = use(ComboBoxStateContext);
+  useEffect(() => {
+    // what is found may come later than what is typed
+    if (found !== '' && state?.isFocused === true && !state.isOpen) state.open(null, 'input');
+    // the state is another one at each change of it, also when the list is closed
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [found]);
+  return (
+    <Input
+      className="input w-full border-edge text-[0.95rem] placeholder:text-soft placeholder:opacity-100"
+      placeholder={placeholder}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter') return;
+        event.preventDefault(); // it chooses; it never sends the form around it
+        const first = state?.isOpen === true ? state.collection.getFirstKey() : null;
+        if (state !== null && first !== null && state.selectionManager.focusedKey === null) {
+          state.selectionManager.select(first);
+          state.close();
+        }
+      }}
+    />
   );
 }
