@@ -80,6 +80,12 @@ const exchange = createRoute({
   component: lazyRouteComponent(() => import('./exchange/Exchange'), 'Exchange'),
 });
 
+const kit = createRoute({
+  getParentRoute: () => root,
+  path: '/kit',
+  component: lazyRouteComponent(() => import('./kit/DemoOnly'), 'DemoOnly'),
+});
+
 const held = createRoute({
   getParentRoute: () => root,
   path: '/held',
@@ -180,6 +186,7 @@ export const router = createRouter({
     policies,
     exchange,
     held,
+    kit,
     today,
     mapping,
     orders,

@@ -32,7 +32,7 @@ export function Frame() {
       >
         Skip to the content
       </a>
-      <header className="sticky top-0 z-10 grid grid-cols-[1fr_auto] items-center gap-x-2 bg-(image:--band) px-3 pt-2 pb-1 text-night-ink sm:px-5 [&_:focus-visible]:outline-lamp">
+      <header className="sticky top-0 z-10 print:hidden grid grid-cols-[1fr_auto] items-center gap-x-2 bg-(image:--band) px-3 pt-2 pb-1 text-night-ink sm:px-5 [&_:focus-visible]:outline-lamp">
         <nav aria-label="Sections" className="flex items-center gap-0.5">
           <Link
             to="/today"

@@ -1,10 +1,10 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { useEffect, useState } from 'react';
+import { Fragment } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { SHOWN_KINDS, type JournalSearch } from './search';
 import { useSession } from '../session/session';
-import { shownTime } from '../ui/dates';
+import { dayOf, shownClock, shownWeekday } from '../ui/dates';
 import { SearchField } from '../ui/SearchField';
 import {
   Button,
@@ -76,6 +76,8 @@ export function Journal() {
   );
 }
 
+const LOOK_MS = 4_000;
+
 interface Filter {
   kinds: Line['kind'][];
   words: string;
@@ -97,60 +99,8 @@ function OnlyOf({ person, onAll }: { person: number; onAll: () => void }) {
   );
 }
 
-function Lines({ filter }: { filter: Filter }) {
-  const [older, setOlder] = useState<number[]>([]);
-  const [end, setEnd] = useState<number>();
-  const first = useLines(filter, undefined);
-  if (first.error !== null) return <Fault error={first.error} />;
-  if (first.data === undefined) return <Waiting what="the journal" />;
-  if (first.data.length === 0) {
-    return (
-      <Empty
-        title={
-          filter.words === '' ? 'Nothing is written here.' : `Nothing is written about “${filter.words}”.`
-        }
-      />
-    );
-  }
-  const last = end ?? first.data.at(-1)?.id;
-  return (
-    <>
-      <ol className="divide-y divide-line">
-        {first.data.map((line) => (
-          <Entry key={line.id} line={line} />
-        ))}
-        {older.map((before) => (
-          <Older key={before} filter={filter} before={before} onEnd={setEnd} />
-        ))}
-      </ol>
-      {last !== undefined && last > 0 && (
-        <Button className="mt-3.5" onClick={() => setOlder([...older, last])} disabled={older.includes(last)}>
-          Further back
-        </Button>
-      )}
-    </>
-  );
-}
-
-interface OlderProps {
-  filter: Filter;
-  before: number;
-  /** The id of the last line that was read; 0 = there are no more. */
-  onEnd: (id: number) => void;
-}
-
-function Older({ filter, before, onEnd }: OlderProps) {
-  const lines = useLines(filter, before);
-  const end = lines.data === undefined ? undefined : (lines.data.at(-1)?.id ?? 0);
-  useEffect(() => {
-    if (end !== undefined) onEnd(end);
-  }, [end, onEnd]);
-  if (lines.error !== null) return <Fault error={lines.error} />;
-  return (lines.data ?? []).map((line) => <Entry key={line.id} line={line} />);
-}
-
-function useLines({ kinds, words, until, person }: Filter, before: number | undefined) {
-  return api.useQuery(
+function Lines({ filter: { kinds, words, until, person } }: { filter: Filter }) {
+  const journal = api.useInfiniteQuery(
     'get',
     '/api/journal',
     {
@@ -160,20 +110,70 @@ function useLines({ kinds, words, until, person }: Filter, before: number | unde
           q: words,
           ...(until !== undefined && { until }),
           ...(person !== undefined && { person }),
-          ...(before !== undefined && { before }),
         },
       },
     },
-    { refetchInterval: before === undefined && until === undefined ? 4_000 : false },
+    {
+      pageParamName: 'before',
+      // later than whatever is written
+      initialPageParam: Number.MAX_SAFE_INTEGER,
+      getNextPageParam: (page: Line[]) => page.at(-1)?.id,
+      // whoever has gone back in it reads on in peace
+      refetchInterval: ({ state }) =>
+        until === undefined && (state.data?.pages.length ?? 0) <= 1 ? LOOK_MS : false,
+    },
   );
+  if (journal.error !== null) return <Fault error={journal.error} />;
+  if (journal.data === undefined) return <Waiting what="the journal" />;
+  const lines = journal.data.pages.flat();
+  if (lines.length === 0) {
+    return (
+      <Empty title={words === '' ? 'Nothing is written here.' : `Nothing is written about “${words}”.`} />
+    );
+  }
+  return (
+    <>
+      <ol className="divide-y divide-line">
+        <Entries lines={lines} />
+      </ol>
+      {journal.hasNextPage && (
+        <Button
+          className="mt-3.5"
+          onClick={() => void journal.fetchNextPage()}
+          disabled={journal.isFetchingNextPage}
+        >
+          Further back
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** Lines with the day over the first of each. */
+function Entries({ lines }: { lines: Line[] }) {
+  const { zone } = useSession();
+  return lines.map((line, at) => {
+    const day = dayOf(line.at, zone);
+    const last = lines[at - 1];
+    return (
+      <Fragment key={line.id}>
+        {(last === undefined || dayOf(last.at, zone).compare(day) !== 0) && (
+          <li className="pt-4 pb-1 first:pt-0">
+            <h2>{shownWeekday(day)}</h2>
+          </li>
+        )}
+        <Entry line={line} />
+      </Fragment>
+    );
+  });
 }
 
 function Entry({ line }: { line: Line }) {
   const { zone } = useSession();
   return (
-    <li className="grid gap-x-2.5 py-2 md:grid-cols-[11rem_7rem_1fr]">
+    <li className="grid gap-x-2.5 py-2 md:grid-cols-[5rem_7rem_1fr]">
       <time className="pt-0.5 font-code text-2xs text-soft" dateTime={line.at}>
-        {shownTime(line.at, zone)}
+        {shownClock(line.at, zone)}
       </time>
       <span className={`text-[0.9rem] font-semibold ${INK[KINDS[line.kind].tone]}`}>
         {KINDS[line.kind].word}

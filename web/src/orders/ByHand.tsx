@@ -45,6 +45,9 @@ const WAYS: { kind: Payment['kind']; title: string; says: string }[] = [
   },
 ];
 
+/** Nobody's address (RFC 2606): what would come of an order is asked before its person is chosen. */
+const SOMEBODY_NEW = 'somebody.new@yoru.invalid';
+
 /** An order by hand: for whom, what, how it is paid; in the margin what will come of it. */
 export function ByHand() {
   const { person: asked } = useSearch({ from: '/orders/by-hand' });
@@ -64,11 +67,11 @@ export function ByHand() {
   const person = chosen ?? (dropped ? undefined : given);
   const mistyped = faults(items);
   const sheet: Sheet | undefined =
-    person === undefined || items.length === 0 || mistyped.length > 0 || (isGift && gift.trim() === '')
+    items.length === 0 || mistyped.length > 0 || (isGift && gift.trim() === '')
       ? undefined
       : {
           kind: 'SELL',
-          person: person.key,
+          person: person?.key ?? SOMEBODY_NEW,
           ...(name.trim() !== '' && { name }),
           items: items.map((item) => itemSheet(item, isGift ? gift : '', giftOn)),
           payment,
@@ -77,7 +80,8 @@ export function ByHand() {
     if (done.order !== undefined) void navigate({ to: '/orders/$id', params: { id: done.order } });
   });
   const refusals = act.consequence?.refusals ?? [];
-  const ready = sheet !== undefined && act.current && refusals.length === 0 && !act.busy;
+  const ready =
+    person !== undefined && sheet !== undefined && act.current && refusals.length === 0 && !act.busy;
   const submit = () => {
     if (ready) act.act();
   };
@@ -99,15 +103,14 @@ export function ByHand() {
             <h2>What will happen</h2>
             <p className="text-soft">
               {payment.kind === 'ON_FILE' ? 'once the shop has charged it' : 'as soon as you confirm'}
+              {person === undefined && sheet !== undefined && ', were it for somebody new'}
             </p>
             {mistyped.map((fault) => (
               <p key={fault} className="text-warning py-1" role="status">
                 {fault}.
               </p>
             ))}
-            {sheet === undefined && mistyped.length === 0 && (
-              <p>Choose a person and a product, and it is said here.</p>
-            )}
+            {sheet === undefined && mistyped.length === 0 && <p>Choose a product, and it is said here.</p>}
             {refusals.map((refusal) => (
               <p key={refusal.field + refusal.problem} className="text-warning" role="status">
                 {refusal.problem}

@@ -12,6 +12,7 @@ import { Elsewhere } from './Elsewhere';
 import { Held } from './Held';
 import { Notes } from './Notes';
 import { PersonAct, type PersonDeed } from './PersonAct';
+import { Menu } from '../ui/Menu';
 import { TimeLine } from './TimeLine';
 import { Why } from './Why';
 import {
@@ -25,7 +26,6 @@ import {
   Margin,
   Notice,
   Screen,
-  TextButton,
   Waiting,
 } from '../ui/kit';
 
@@ -212,25 +212,19 @@ function More({
         ]
       : [{ kind: 'PART', words: `Part from ${person.joinedInto.name}` }];
   return (
-    <details className="relative">
-      <summary className={buttonLook()}>More</summary>
-      <div className="absolute right-0 z-20 grid w-max justify-items-start gap-2 rounded-box border border-line bg-base-100 px-3.5 py-3 shadow-lg">
-        {deeds.map((deed) => (
-          <TextButton
-            key={deed.kind}
-            onClick={(event) => {
-              event.currentTarget.closest('details')?.removeAttribute('open');
-              onDeed({ kind: deed.kind });
-            }}
-          >
-            {deed.words}
-          </TextButton>
-        ))}
-        <a className="link" href={`/api/people/${person.id}/data`} download>
-          All data as a file
-        </a>
-      </div>
-    </details>
+    <Menu
+      className={buttonLook()}
+      acts={[
+        ...deeds.map(({ kind, words }) => ({ id: kind, words, onAct: () => onDeed({ kind }) })),
+        {
+          id: 'data',
+          words: 'All data as a file',
+          onAct: () => window.location.assign(`/api/people/${person.id}/data`),
+        },
+      ]}
+    >
+      More
+    </Menu>
   );
 }
 

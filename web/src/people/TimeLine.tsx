@@ -12,7 +12,9 @@ interface Props {
   onChoose: (target: string) => void;
 }
 
-/** One row per target, a bar per reason; a row is chosen to see why. */
+type Window = Schemas['ShownWindow'];
+
+/** One row per target, a bar for each time it is open with its reasons inside; a row is chosen to see why. */
 export function TimeLine({ targets, asOf, chosen, onChoose }: Props) {
   const { zone } = useSession();
   const x = useMemo(() => timeScale(targets, asOf), [targets, asOf]);
@@ -58,6 +60,10 @@ export function TimeLine({ targets, asOf, chosen, onChoose }: Props) {
   );
 }
 
+/** In pixels, as the style sheet has them. */
+const BAR = 21;
+const STRIPE = 3;
+
 /** Per cent of the width below which a label would be cut to a letter or two. */
 const NARROW = 6;
 
@@ -69,22 +75,23 @@ interface BarsProps {
 }
 
 function Bars({ target, x, asOf, zone }: BarsProps) {
-  const bars = target.windows.flatMap((window) => window.bars);
-  return lanes(bars).map((lane, number) => (
-    <span className="line-lane" key={number}>
-      {lane.map((bar) => {
-        const where = extent(x, bar.start, bar.end);
+  return lanes(target.windows).map((lane, number) => (
+    <span className="line-lane" key={number} style={{ height: heightOf(lane) }}>
+      {lane.map((window) => {
+        const where = extent(x, window.start, window.end);
         if (where === undefined) return null;
-        const state = stateOf(bar, asOf);
+        const state = stateOf(window, asOf);
+        const words = reasons(window, zone);
         return (
           <span
-            key={`${bar.start} ${bar.label}`}
+            key={window.start}
             className={`bar bar-bought bar-${state}${where.beyond ? ' bar-beyond' : ''}`}
             style={{ left: `${where.left}%`, width: `${where.width}%` }}
-            title={`${bar.label}: ${shownDate(bar.start, zone)} to ${bar.end === undefined ? 'no end' : shownDate(bar.end, zone)}`}
+            title={words.join('\n')}
           >
-            <span className={where.width < NARROW ? 'sr-only' : undefined}>{bar.label}</span>
+            <span className={where.width < NARROW ? 'sr-only' : undefined}>{inABar(window)}</span>
             <span className="sr-only">, {state}</span>
+            {window.bars.length > 1 && <Reasons window={window} x={x} />}
           </span>
         );
       })}
@@ -92,7 +99,50 @@ function Bars({ target, x, asOf, zone }: BarsProps) {
   ));
 }
 
-function stateOf(bar: Schemas['Bar'], asOf: Date): 'ended' | 'ahead' | 'open' {
-  if (bar.end !== undefined && new Date(bar.end) <= asOf) return 'ended';
-  return new Date(bar.start) > asOf ? 'ahead' : 'open';
+/** A bar with several reasons has room for their stripes below its words. */
+function heightOf(lane: Window[]): number {
+  const most = Math.max(...lane.map(({ bars }) => bars.length));
+  return BAR + (most > 1 ? most * STRIPE : 0);
+}
+
+/** What a bar says: its reason, and how many more keep it open. */
+function inABar({ label, bars }: Window): string {
+  const first = bars[0]?.label ?? label;
+  return bars.length > 1 ? `${first}, and ${bars.length - 1} more` : first;
+}
+
+function reasons({ bars }: Window, zone: string): string[] {
+  return bars.map(
+    ({ label, start, end }) =>
+      `${label}: ${shownDate(start, zone)} to ${end === undefined ? 'no end' : shownDate(end, zone)}`,
+  );
+}
+
+/** Where several reasons keep the same open: a stripe for each, as long as it holds. */
+function Reasons({ window, x }: { window: Window; x: TimeScale }) {
+  const whole = extent(x, window.start, window.end);
+  if (whole === undefined) return null;
+  return (
+    <span className="bar-reasons" aria-hidden="true">
+      {window.bars.map((bar, number) => {
+        const own = extent(x, bar.start, bar.end);
+        return (
+          own !== undefined && (
+            <span
+              key={number}
+              style={{
+                marginLeft: `${((own.left - whole.left) / whole.width) * 100}%`,
+                width: `${(own.width / whole.width) * 100}%`,
+              }}
+            />
+          )
+        );
+      })}
+    </span>
+  );
+}
+
+function stateOf(window: Window, asOf: Date): 'ended' | 'ahead' | 'open' {
+  if (window.end !== undefined && new Date(window.end) <= asOf) return 'ended';
+  return new Date(window.start) > asOf ? 'ahead' : 'open';
 }

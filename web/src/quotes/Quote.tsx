@@ -6,13 +6,14 @@ import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { exactMoney } from '../ui/words';
+import { PrintButton } from '../ui/PrintButton';
 import { standing } from './words';
-import { Acts, Button, Fault, Headline, Margin, Screen, Waiting } from '../ui/kit';
+import { Acts, Button, buttonLook, Fault, Headline, Margin, Screen, Waiting } from '../ui/kit';
 
 /** One offer, with what would come of it. */
 export function Quote() {
   const { id } = useParams({ from: '/quotes/$id' });
-  const { zone } = useSession();
+  const { zone, school } = useSession();
   const may = useMay();
   const number = Number(id);
   const quote = api.useQuery('get', '/api/quotes/{id}', {
@@ -54,7 +55,12 @@ export function Quote() {
       <Headline>
         <h1>Quote {shown.id}</h1>
         <p>{standing(shown)}</p>
+        <Acts>
+          {shown.state === 'OPEN' && <WriteToThem quote={data} />}
+          <PrintButton />
+        </Acts>
       </Headline>
+      <p className="hidden text-lg font-semibold print:block">{school}</p>
       <p>
         For <strong>{shown.name}</strong>{' '}
         {shown.name !== shown.person && <span className="text-soft">{shown.person}</span>}
@@ -100,11 +106,39 @@ export function Quote() {
           ))}
         </tbody>
       </table>
-      <p className="ml-auto flex items-baseline gap-2.5 text-xl [&_s]:text-soft mt-2.5 justify-end">
+      <p
+        data-part="total"
+        className="ml-auto flex items-baseline gap-2.5 text-xl [&_s]:text-soft mt-2.5 justify-end"
+      >
         <span className="text-soft">Total</span>
         <strong>{exactMoney(shown.total, shown.currency)}</strong>
       </p>
     </Screen>
+  );
+}
+
+/** A letter in one's own mail program, with the offer in it. */
+function WriteToThem({ quote: { quote, lines } }: { quote: Schemas['ShownQuote'] }) {
+  const { school, zone } = useSession();
+  const body = [
+    `Hello ${quote.name},`,
+    '',
+    'this is what we offer:',
+    '',
+    ...lines.map(
+      (line) =>
+        `${line.quantity} × ${line.title}: ${exactMoney(line.price * line.quantity - (line.off ?? 0), quote.currency)}`,
+    ),
+    `Total: ${exactMoney(quote.total, quote.currency)}`,
+    ...(quote.validUntil === undefined ? [] : ['', `It holds until ${shownDate(quote.validUntil, zone)}.`]),
+    '',
+    school,
+  ];
+  const query = `subject=${encodeURIComponent(`Quote ${quote.id}, ${school}`)}&body=${encodeURIComponent(body.join('\r\n'))}`;
+  return (
+    <a className={buttonLook({ small: true })} href={`mailto:${encodeURIComponent(quote.person)}?${query}`}>
+      Write to them
+    </a>
   );
 }
 

@@ -42,7 +42,7 @@ export function Menu({ children, name, className, acts }: Props) {
       </PressButton>
       <Popover placement="bottom end" className={`${POPPED} max-h-[80dvh] min-w-44 overflow-auto`}>
         <AriaMenu
-          aria-label={name ?? 'Acts'}
+          {...(name !== undefined && { 'aria-label': name })}
           className="outline-none"
           onAction={(key) => acts.find((act) => act.id === key)?.onAct()}
         >

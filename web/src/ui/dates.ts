@@ -50,13 +50,15 @@ export function shownDate(instant: string, zone: string): string {
   return shownDay(dayOf(instant, zone));
 }
 
+/** "11:58:04", of an instant in the school's zone. */
+export function shownClock(instant: string, zone: string): string {
+  const { hour, minute, second } = fromDate(new Date(instant), zone);
+  return [hour, minute, second].map((part) => String(part).padStart(2, '0')).join(':');
+}
+
 /** "12 Oct 2026, 11:58:04", of an instant in the school's zone. */
 export function shownTime(instant: string, zone: string): string {
-  const local = fromDate(new Date(instant), zone);
-  const clock = [local.hour, local.minute, local.second]
-    .map((part) => String(part).padStart(2, '0'))
-    .join(':');
-  return `${shownDay(toCalendarDate(local))}, ${clock}`;
+  return `${shownDate(instant, zone)}, ${shownClock(instant, zone)}`;
 }
 
 /** "4 min ago", "in 12 s", "just now". */

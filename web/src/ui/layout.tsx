@@ -21,7 +21,7 @@ export function Screen({ children, margin }: { children: ReactNode; margin?: Rea
 export function Margin({ label, children }: { label: string; children: ReactNode }) {
   return (
     <aside
-      className="flex flex-col gap-6 border-t border-line bg-base-100 px-4 pt-4 pb-8 sm:px-5 lg:sticky lg:top-(--band-height) lg:max-h-[calc(100dvh-var(--band-height))] lg:overflow-y-auto lg:border-t-0 lg:border-l"
+      className="flex flex-col gap-6 border-t print:hidden border-line bg-base-100 px-4 pt-4 pb-8 sm:px-5 lg:sticky lg:top-(--band-height) lg:max-h-[calc(100dvh-var(--band-height))] lg:overflow-y-auto lg:border-t-0 lg:border-l"
       aria-label={label}
     >
       {children}
@@ -32,7 +32,7 @@ export function Margin({ label, children }: { label: string; children: ReactNode
 /** What a screen shows, in a line: its title, a few words, its views and acts. */
 export const Headline = box(
   'div',
-  'mb-3 flex min-h-9 flex-wrap items-center gap-x-3 gap-y-2 [&>p]:text-soft [&>[data-part=acts]:last-child]:ml-auto',
+  'mb-3 flex min-h-9 flex-wrap items-center gap-x-3 gap-y-2 [&>p]:text-soft [&>[data-part=acts]:last-child]:ml-auto print:[&>[data-part=acts]]:hidden',
 );
 
 /** A box of things that belong together, often a form. */

@@ -131,7 +131,7 @@ class MappingScreenTests {
                 .first()
                 .click();
         yoru.keyboard().press("Space");
-        OnScreen.cell(yoru, "Honey Harvest opens First Hive by another link, all of Starter: for 1 year")
+        OnScreen.cell(yoru, "Honey Harvest opens First Hive by another link, all of Starter: always")
                 .first()
                 .click();
         OnScreen.button(yoru, "all of Starter, but not this one").click();
