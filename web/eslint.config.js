@@ -13,6 +13,7 @@ export default ts.config(
       'src/api/schema.ts',
       'src/api/rulebook.ts',
       'eslint.config.js',
+      'first-load.mjs',
     ],
   },
   js.configs.recommended,

@@ -1,10 +1,16 @@
 import type { CalendarDate } from '@internationalized/date';
 
+function isLine(element: HTMLElement): boolean {
+  return element instanceof HTMLInputElement && !['checkbox', 'radio', 'button'].includes(element.type);
+}
+
 /** Whether what is pressed is being written somewhere. */
 export function isTyping(event: Event): boolean {
   return (
     event.target instanceof HTMLElement &&
-    (event.target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName))
+    (event.target.isContentEditable ||
+      ['TEXTAREA', 'SELECT'].includes(event.target.tagName) ||
+      isLine(event.target))
   );
 }
 

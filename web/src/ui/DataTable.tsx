@@ -59,7 +59,6 @@ export function DataTable<Row extends RowData, Sort extends string>({
       columns.map((column): ColumnDef<typeof features, Row> => ({
         id: column.id,
         header: column.title,
-        cell: ({ row }) => column.show(row.original),
         enableHiding: column.always !== true,
       })),
     [columns],
@@ -108,14 +107,15 @@ export function DataTable<Row extends RowData, Sort extends string>({
           <tbody>
             {table.getRowModel().rows.map((row) => (
               <tr key={row.id}>
-                {row.getVisibleCells().map((cell) => (
-                  <td
-                    key={cell.id}
-                    className={byId.get(cell.column.id)?.number ? 'text-right whitespace-nowrap' : undefined}
-                  >
-                    <table.FlexRender cell={cell} />
-                  </td>
-                ))}
+                {row.getVisibleCells().map((cell) => {
+                  const column = byId.get(cell.column.id);
+                  return (
+                    <td key={cell.id} className={column?.number ? 'text-right whitespace-nowrap' : undefined}>
+                      {/* not as a component of its own: it would be another one at each look, and what is clicked would be gone */}
+                      {column?.show(row.original)}
+                    </td>
+                  );
+                })}
               </tr>
             ))}
           </tbody>

@@ -27,7 +27,7 @@ export function FieldFrame({ label, hint, fault, className = '', children }: Fra
         ...(fault !== undefined && { 'aria-invalid': true as const }),
       })}
       {fault !== undefined && (
-        <p id={`${id}-fault`} className="text-[0.9rem] text-error">
+        <p id={`${id}-fault`} role="alert" className="text-[0.9rem] text-error">
           {fault}
         </p>
       )}

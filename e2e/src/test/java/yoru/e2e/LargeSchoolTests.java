@@ -133,8 +133,9 @@ class LargeSchoolTests {
     }
 
     private static void mapsTheVouchersWithTheKeyboard(Page yoru, Locator grid) {
-        OnScreen.cell(yoru, "First Hive opens First Hive").click();
-        yoru.keyboard().press("/");
+        // what was selected stays so, and in sight, among all the rows that came back
+        assertThat(OnScreen.cell(yoru, "Voucher 01 does not open First Hive")).isVisible();
+        yoru.keyboard().press("/"); // from the box that was ticked
         yoru.keyboard().type("voucher");
         yoru.keyboard().press("Enter");
         assertThat(grid).hasAttribute("aria-rowcount", "10");
