@@ -1,5 +1,5 @@
 import { Link, useSearch } from '@tanstack/react-router';
-import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode, type RefObject } from 'react';
 import { api, type Schemas } from '../api/client';
 import { isTyping } from '../band/keys';
 import { cellKey, cellOf, effectiveCells, type CellKey } from './draft';
@@ -237,55 +237,49 @@ export function Workspace({ headline, ...shared }: Shared) {
           </Button>
         </Empty>
       ) : by !== undefined ? (
-        <div className="flex flex-col gap-3 xl:flex-row xl:items-start">
-          <div className="min-w-0 flex-1">
-            <Lists
-              by={by}
-              sources={sources}
-              targets={targets}
-              all={grid}
-              inUse={inUse}
-              draft={draft}
-              levels={levels}
-              onSet={set}
-              onEdit={(row, column) => {
-                const [down, across] = [sources.indexOf(row), targets.indexOf(column)];
-                if (down < 0 || across < 0) return; // the filter leaves it out
-                setSelection(at(down, across));
-                setEditing(true);
-              }}
-            />
-          </div>
-          {editor}
-        </div>
+        <Beside editor={editor}>
+          <Lists
+            by={by}
+            sources={sources}
+            targets={targets}
+            all={grid}
+            inUse={inUse}
+            draft={draft}
+            levels={levels}
+            onSet={set}
+            onEdit={(row, column) => {
+              const [down, across] = [sources.indexOf(row), targets.indexOf(column)];
+              if (down < 0 || across < 0) return; // the filter leaves it out
+              setSelection(at(down, across));
+              setEditing(true);
+            }}
+          />
+        </Beside>
       ) : (
-        <div className="flex flex-col gap-3 xl:flex-row xl:items-start">
-          <div className="min-w-0 flex-1">
-            <Grid
-              place={gridPlace}
-              sources={sources}
-              targets={targets}
-              all={grid}
-              inUse={inUse}
-              draft={draft}
-              levels={levels}
-              selection={selection}
-              findings={found}
-              turned={turned}
-              onTurn={(thing) =>
-                setTurned((before) =>
-                  before.has(thing)
-                    ? new Set([...before].filter((one) => one !== thing))
-                    : new Set([...before, thing]),
-                )
-              }
-              onSelect={setSelection}
-              onKey={onKey}
-              onOpen={() => onKey('Enter', false, false)}
-            />
-          </div>
-          {editor}
-        </div>
+        <Beside editor={editor}>
+          <Grid
+            place={gridPlace}
+            sources={sources}
+            targets={targets}
+            all={grid}
+            inUse={inUse}
+            draft={draft}
+            levels={levels}
+            selection={selection}
+            findings={found}
+            turned={turned}
+            onTurn={(thing) =>
+              setTurned((before) =>
+                before.has(thing)
+                  ? new Set([...before].filter((one) => one !== thing))
+                  : new Set([...before, thing]),
+              )
+            }
+            onSelect={setSelection}
+            onKey={onKey}
+            onOpen={() => onKey('Enter', false, false)}
+          />
+        </Beside>
       )}
       <p className="mt-1.5 min-h-6 font-medium" aria-live="polite" hidden={by !== undefined}>
         {source !== undefined &&
@@ -297,6 +291,16 @@ export function Workspace({ headline, ...shared }: Shared) {
       </p>
       {by === undefined && <Keys all={helping} onHelp={() => setHelping(!helping)} />}
     </Screen>
+  );
+}
+
+/** The mapping with the terms that are edited beside it, where there is room. */
+function Beside({ editor, children }: { editor: ReactNode; children: ReactNode }) {
+  return (
+    <div className="flex flex-col gap-3 xl:flex-row xl:items-start">
+      <div className="min-w-0 flex-1">{children}</div>
+      {editor}
+    </div>
   );
 }
 
