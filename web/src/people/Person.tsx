@@ -26,6 +26,7 @@ import {
   Margin,
   Notice,
   Screen,
+  Sections,
   Waiting,
 } from '../ui/kit';
 
@@ -162,21 +163,23 @@ export function Person() {
           }
         />
       )}
-      <Held person={data} at={asOf.instant} onDeed={onDeed} />
-      <Elsewhere person={data} />
-      <Notes person={data} writable={onDeed !== undefined} />
-      <section>
-        <h2>What happened</h2>
-        <Events>
-          {data.happened.map((event) => (
-            <li key={`${event.at} ${event.title}`}>
-              <time dateTime={event.at}>{shownTime(event.at, zone)}</time>
-              <strong>{event.title}</strong>
-              <span>{event.text}</span>
-            </li>
-          ))}
-        </Events>
-      </section>
+      <Sections>
+        <Held person={data} at={asOf.instant} onDeed={onDeed} />
+        <Elsewhere person={data} />
+        <Notes person={data} writable={onDeed !== undefined} />
+        <section>
+          <h2>What happened</h2>
+          <Events>
+            {data.happened.map((event) => (
+              <li key={`${event.at} ${event.title}`}>
+                <time dateTime={event.at}>{shownTime(event.at, zone)}</time>
+                <strong>{event.title}</strong>
+                <span>{event.text}</span>
+              </li>
+            ))}
+          </Events>
+        </section>
+      </Sections>
     </Screen>
   );
 }

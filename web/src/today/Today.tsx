@@ -22,6 +22,7 @@ import {
   Rows,
   RowWords,
   Screen,
+  Sections,
   Waiting,
 } from '../ui/kit';
 
@@ -94,7 +95,7 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
     );
   }
   return (
-    <>
+    <Sections className="-mt-5">
       {somebody > 0 && (
         <List title="Somebody is waiting">
           {data.failing.map((failing) => (
@@ -136,7 +137,7 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
           </Waits>
         </List>
       )}
-    </>
+    </Sections>
   );
 }
 

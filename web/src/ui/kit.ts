@@ -9,7 +9,7 @@ export { Empty } from './Empty';
 export { FaultsAtFields, fieldProblems } from './faults';
 export { Field, FieldFrame } from './Field';
 export { Check, Checkbox, Input, Radio, Select, TextArea } from './inputs';
-export { Acts, Events, Facts, Headline, Margin, Panel, Record, Screen, Two } from './layout';
+export { Acts, Events, Facts, Headline, Margin, Panel, Record, Screen, Sections, Two } from './layout';
 export { Waiting } from './Loading';
 export { Mark, type MarkKind } from './Mark';
 export { Alarm, Fault, Notice } from './Notice';

@@ -47,6 +47,12 @@ export const Acts = box('div', 'flex flex-wrap gap-2', 'acts');
 /** Fields beside each other where there is room. */
 export const Two = box('div', 'grid gap-3 sm:grid-cols-2');
 
+/** Sections below each other, in two columns on a large display, so that no line is stretched over all of it. */
+export const Sections = box(
+  'div',
+  '2xl:columns-2 2xl:gap-6 [&>section]:break-inside-avoid [&>section]:pt-5 [&>section>h2]:mt-0',
+);
+
 /** Short statements below each other, each of a few lines. */
 export const Facts = box('ul', 'my-1.5 flex flex-col gap-2.5 [&>li]:flex [&>li]:flex-col');
 
