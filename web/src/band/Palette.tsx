@@ -100,7 +100,8 @@ function useWays(words: string): { title: string; ways: Way[] }[] {
   const may = useMay();
   const offer = useOffer();
   const [theme, changeTheme] = useTheme();
-  const ask = { enabled: asked !== '', placeholderData: <T,>(previous: T) => previous };
+  // what was found for other words is not offered: Enter would lead there
+  const ask = { enabled: asked !== '' };
   const people = api.useQuery('get', '/api/people', { params: { query: { q: asked, sort: 'NAME' } } }, ask);
   const orders = api.useQuery('get', '/api/orders', { params: { query: { q: asked } } }, ask);
   const sections = [...seen(SECTIONS, may), ...seen(ASIDE, may)].map(({ to, words: title }): Way => ({

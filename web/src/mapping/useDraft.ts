@@ -1,5 +1,7 @@
 import { useEffect, useReducer } from 'react';
+import * as z from 'zod';
 import { useSession } from '../session/session';
+import { forget, keep as keepIn, readKept } from '../ui/kept';
 import { isEmpty, NO_DRAFT, reduce, type Act, type Draft } from './draft';
 
 /** The draft of this operator in this browser; it outlives a lost session, a reload and a lost server. */
@@ -22,24 +24,24 @@ function usePlace(): string {
 }
 
 function keep(place: string, draft: Draft) {
-  if (isEmpty(draft)) localStorage.removeItem(place);
-  else
-    localStorage.setItem(
-      place,
-      JSON.stringify({
-        base: draft.base,
-        changes: draft.changes,
-        things: draft.things,
-        document: draft.document,
-      }),
-    );
+  if (isEmpty(draft)) forget(place);
+  else {
+    const { base, changes, things, document } = draft;
+    keepIn(place, { base, changes, things, document });
+  }
 }
 
 function kept(place: string): Draft {
-  try {
-    const found = JSON.parse(localStorage.getItem(place) ?? 'null') as Partial<Draft> | null;
-    return found === null ? NO_DRAFT : { ...NO_DRAFT, ...found };
-  } catch {
-    return NO_DRAFT;
-  }
+  const found = readKept(place, KEPT);
+  // terms and things are looked over by the server, as whatever is sent to it
+  return found === undefined ? NO_DRAFT : { ...NO_DRAFT, ...(found as Partial<Draft>) };
 }
+
+const CHANGES = z.record(z.string(), z.object({ to: z.unknown(), was: z.unknown() }));
+
+const KEPT = z.object({
+  base: z.number(),
+  changes: CHANGES,
+  things: CHANGES,
+  document: z.string().optional(),
+});

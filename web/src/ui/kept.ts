@@ -14,3 +14,7 @@ export function readKept<T>(key: string, shape: ZodType<T>): T | undefined {
 export function keep(key: string, value: unknown) {
   localStorage.setItem(key, JSON.stringify(value));
 }
+
+export function forget(key: string) {
+  localStorage.removeItem(key);
+}

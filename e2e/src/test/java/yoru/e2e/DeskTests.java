@@ -17,6 +17,7 @@ import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -49,6 +50,45 @@ class DeskTests {
 
     private static String somebody() {
         return "desk-" + UUID.randomUUID().toString().substring(0, 8) + "@post.example";
+    }
+
+    @Test
+    void anOrderIsMadeWithTheKeyboardAloneAndNotByEnterInAField() {
+        var person = somebody();
+        var yoru = chromium.operator(school);
+        yoru.keyboard().press("Control+k");
+        yoru.keyboard().type("order by hand");
+        assertThat(yoru.getByRole(AriaRole.MENUITEM)).hasText("Order by hand");
+        yoru.keyboard().press("Enter");
+        yoru.waitForURL("**/orders/by-hand");
+        chooseByKeys(yoru, "For whom", person);
+        OnScreen.tabTo(yoru, yoru.getByLabel("What they are called"));
+        yoru.keyboard().type("Kay Board");
+        chooseByKeys(yoru, "Add a product", "winter care");
+        OnScreen.tabTo(yoru, yoru.getByLabel("Reference"));
+        yoru.keyboard().type("receipt 7");
+        assertThat(margin(yoru)).containsText("Winter Care");
+        assertThat(OnScreen.button(yoru, "Confirm and open")).isEnabled();
+        var sent = new AtomicInteger();
+        yoru.onRequest(request -> {
+            if (request.url().endsWith("/api/desk/acts")) {
+                sent.incrementAndGet();
+            }
+        });
+        yoru.keyboard().press("Enter");
+        yoru.evaluate("1"); // what the key set off has been told by then
+        assertThat(sent).hasValue(0);
+        yoru.keyboard().press("Control+Enter");
+        yoru.waitForURL("**/orders/H*");
+        inTheClassroom(person, "winter-care", "open", 1);
+        assertThat(orders(person)).isEqualTo(1);
+    }
+
+    private static void chooseByKeys(Page yoru, String finder, String words) {
+        OnScreen.tabTo(yoru, yoru.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName(finder)));
+        yoru.keyboard().type(words);
+        assertThat(yoru.getByRole(AriaRole.OPTION).first()).isVisible();
+        yoru.keyboard().press("Enter");
     }
 
     @Test
@@ -134,9 +174,12 @@ class DeskTests {
         assertThat(yoru.getByText("by guests are held").or(yoru.getByText("by a guest is held")))
                 .isVisible();
         yoru.navigate(school.server() + "/held");
-        yoru.getByLabel("Choose Gil Guest").check();
+        OnScreen.tabTo(yoru, yoru.getByLabel("Choose Gil Guest"));
+        yoru.keyboard().press("Space");
         assertThat(margin(yoru)).containsText("First Hive until");
-        OnScreen.button(yoru, "Let in 1").click();
+        assertThat(OnScreen.button(yoru, "Let in 1")).isEnabled();
+        OnScreen.tabTo(yoru, OnScreen.button(yoru, "Let in 1"));
+        yoru.keyboard().press("Enter");
         assertThat(yoru.getByLabel("Choose Gil Guest")).hasCount(0);
         inTheClassroom(guest.email(), "first-hive", "open", 1);
         assertThat(orders(guest.email())).isEqualTo(1);

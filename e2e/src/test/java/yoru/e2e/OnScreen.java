@@ -8,6 +8,8 @@ import java.util.regex.Pattern;
 /** What a person finds on a screen, by its role and the name that it has for everybody. */
 final class OnScreen {
 
+    private static final int MOST_TABS = 100;
+
     private OnScreen() {}
 
     static Locator heading(Page page, String name) {
@@ -25,6 +27,17 @@ final class OnScreen {
 
     static Locator link(Page page, String name) {
         return page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(name));
+    }
+
+    /** Goes from field to field by Tab until it is there. */
+    static void tabTo(Page page, Locator wanted) {
+        for (int presses = 0; presses < MOST_TABS; presses++) {
+            if (Boolean.TRUE.equals(wanted.evaluate("it => it === document.activeElement"))) {
+                return;
+            }
+            page.keyboard().press("Tab");
+        }
+        throw new AssertionError("Tab does not lead to " + wanted);
     }
 
     /** A cell of the grid, by how its name begins. */
