@@ -12,7 +12,7 @@ const KEYS: [keys: string[], does: string, seldom?: true][] = [
   [['Ctrl Space'], 'the whole column', true],
   [['Ctrl Shift Space'], 'the whole category', true],
   [['Delete'], 'close', true],
-  [['/'], 'filter', true],
+  [['/'], 'filter; “level > comb”: rows, then columns', true],
   [['[', ']'], 'another day', true],
 ];
 

@@ -106,6 +106,10 @@ describe('what of the grid is shown', () => {
     expect(wish({ words: 'pollen' })).toEqual([['product/POLLEN'], ['course/queen', 'course/first']]);
     expect(wish({ words: 'first' })[1]).toEqual(['course/first']);
     expect(wish({ words: 'first' })[0]).toHaveLength(4);
+    expect(wish({ words: 'Queen > first' })[1]).toEqual(['course/first']);
+    expect(wish({ words: 'pollen > queen' })).toEqual([['product/POLLEN'], ['course/queen']]);
+    expect(wish({ words: ' > first' })[0]).toHaveLength(4);
+    expect(wish({ words: 'bees > first' })[0]).toEqual([]);
   });
 
   it('shows what is unfinished: nothing opened, or an option beside its mapped sibling', () => {

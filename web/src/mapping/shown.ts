@@ -267,8 +267,11 @@ export function shown(
   inUse: Used,
   wish: Wish,
 ): { sources: SourceRow[]; targets: TargetColumn[] } {
-  const words = wish.words.trim().toLowerCase();
-  const named = (path: string, title: string) =>
+  const [down = '', across] = wish.words
+    .toLowerCase()
+    .split('>')
+    .map((part) => part.trim());
+  const named = (words: string, path: string, title: string) =>
     title.toLowerCase().includes(words) || idIn(path).toLowerCase().includes(words);
   const rows = grid.sources.filter(
     (row) =>
@@ -282,17 +285,12 @@ export function shown(
       (column.parent !== undefined && wish.turned.has(column.parent)) ||
       (inUse.targets.has(column.target) && column.sort !== 'course'),
   );
-  const anyRow = rows.some((row) => named(row.source, row.title));
-  const anyColumn = columns.some((column) => named(column.target, column.title));
-  // a word filters what it names: sources, targets, or both, and then with what those sources open
-  let sources = anyColumn && !anyRow ? rows : rows.filter((row) => named(row.source, row.title));
-  const opened = (column: TargetColumn) =>
-    sources.some((row) => inUse.cells.has(cellKey(row.source, column.target)));
-  let targets =
-    words === '' || !anyColumn
-      ? columns
-      : columns.filter((column) => named(column.target, column.title) || (anyRow && opened(column)));
-  if (!anyRow && !anyColumn) targets = [];
+  const rowsNamed = rows.filter((row) => named(down, row.source, row.title));
+  const columnsNamed = columns.filter((column) => named(across ?? down, column.target, column.title));
+  // one word filters sources, and targets only where it names no source; "level > comb" filters both, each by its own
+  const both = across !== undefined;
+  let sources = both || rowsNamed.length > 0 || columnsNamed.length === 0 ? rowsNamed : rows;
+  let targets = both || rowsNamed.length === 0 ? columnsNamed : columns;
   if (wish.unfinished) {
     const idle = sources.filter((row) => isUnfinished(row, grid, inUse));
     const gaps = targets.filter((column) => column.sort === 'course' && !inUse.targets.has(column.target));
