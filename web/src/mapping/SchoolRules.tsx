@@ -100,7 +100,7 @@ export function SchoolRules(props: Props) {
 
 function TagNames({ names, put, ...props }: Props & { names: TagName[]; put: (to: unknown) => void }) {
   return (
-    <fieldset>
+    <fieldset className="grid gap-1">
       <legend>How the tags of a course are called</legend>
       {ROLES.map(([role, words, example]) => {
         const name = names.find((one) => one.role === role)?.name;
@@ -114,7 +114,7 @@ function TagNames({ names, put, ...props }: Props & { names: TagName[]; put: (to
                   put(event.target.checked ? [...others, { role, name: example }] : others)
                 }
               />
-              {words}
+              <span className="min-w-0 flex-1">{words}</span>
             </Check>
             {name !== undefined && (
               <Input
