@@ -194,7 +194,8 @@ class LargeSchoolTests {
         yoru.keyboard().press("Control+Shift+Space");
         assertThat(yoru.getByText("3 cells selected")).isVisible();
         yoru.keyboard().press("Enter");
-        yoru.getByLabel("as long as it is held").check();
+        assertThat(yoru.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("as long as it is held")))
+                .isChecked(); // a level opens so from the first
         assertThat(yoru.getByText("Gets the level today")).isVisible();
         yoru.keyboard().press("Escape");
         assertThat(OnScreen.cell(yoru, "Level Warden opens All of Comb as long as it is held"))

@@ -25,6 +25,11 @@ final class OnScreen {
         return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name));
     }
 
+    /** An act in a menu that was opened. */
+    static Locator inMenu(Page page, String name) {
+        return page.getByRole(AriaRole.MENUITEM, new Page.GetByRoleOptions().setName(name));
+    }
+
     static Locator link(Page page, String name) {
         return page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(name));
     }
