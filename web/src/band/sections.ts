@@ -12,8 +12,7 @@ interface Section {
     | '/journal'
     | '/exchange'
     | '/policies'
-    | '/team'
-    | '/account';
+    | '/team';
   words: string;
   /** Who sees it; without it, everybody. */
   may?: keyof May;

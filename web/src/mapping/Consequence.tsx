@@ -179,11 +179,11 @@ function Offers({ draft, grid, consequence, onTake }: OffersProps) {
   const opener = (key: string) => grid.sources.find((row) => row.source === cellOf(key)[0]);
   const cells = realChanges(draft);
   const closed = cells.flatMap(([key, { to, was }]) =>
-    to === null && was !== null ? [cellWith(key, { ...was, applies: forThoseWhoHaveIt() })] : [],
+    to === null && was !== null ? [cellWith(key, forThoseWhoHaveIt(was))] : [],
   );
   const opened = cells.flatMap(([key, { to, was }]) =>
     to !== null && was === null && to.applies === undefined && isBought(opener(key)?.sort ?? '')
-      ? [cellWith(key, { ...to, applies: fromNowOn() })]
+      ? [cellWith(key, fromNowOn(to))]
       : [],
   );
   const keeps = closed.length > 0 && consequence.lose.people > 0;

@@ -6,9 +6,8 @@ const LOOK_MS = 1_000;
 
 /** What a publish has done, and how far the systems have been told, counted down while one looks. */
 export function Published({ publish }: { publish: Schemas['Publish'] }) {
-  const systems = api.useQuery('get', '/api/systems', undefined, {
-    refetchInterval: ({ state }) => (state.data?.systems.every(isTold) === true ? false : LOOK_MS),
-  });
+  // whom it concerns is looked over after it is in force: what waits may be nothing at first, and then much
+  const systems = api.useQuery('get', '/api/systems', undefined, { refetchInterval: LOOK_MS });
   const waiting = systems.data?.systems.reduce((sum, system) => sum + system.waiting, 0);
   const failing = systems.data?.systems.filter((system) => system.failing > 0) ?? [];
   const figures = [
@@ -23,7 +22,7 @@ export function Published({ publish }: { publish: Schemas['Publish'] }) {
       {waiting !== undefined && (
         <span>
           {waiting === 0
-            ? 'The systems are told everything; nothing waits.'
+            ? 'Nothing waits to be told to the systems now.'
             : `${counted(waiting, 'thing is', 'things are')} still to be told to the systems …`}
         </span>
       )}
@@ -32,8 +31,4 @@ export function Published({ publish }: { publish: Schemas['Publish'] }) {
       ))}
     </Notice>
   );
-}
-
-function isTold(system: Schemas['SystemShown']): boolean {
-  return system.waiting === 0;
 }

@@ -262,11 +262,10 @@ function ForWhom({ bought, terms, onChange }: PartProps & { bought: boolean }) {
     <Choices
       legend="For whom?"
       value={terms.applies?.from !== undefined ? 'new' : terms.applies?.until !== undefined ? 'old' : 'all'}
-      onChoose={(to) =>
-        onChange(
-          left(terms, 'applies', to === 'new' ? fromNowOn() : to === 'old' ? forThoseWhoHaveIt() : undefined),
-        )
-      }
+      onChoose={(to) => {
+        const unbound = left(terms, 'applies', undefined);
+        onChange(to === 'new' ? fromNowOn(unbound) : to === 'old' ? forThoseWhoHaveIt(unbound) : unbound);
+      }}
       choices={[
         ['all', bought ? 'past buyers too' : 'everybody who has it'],
         ['new', bought ? 'purchases from now on only' : 'whoever gets it from now on'],

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import said from '../../../docs/formats/terms-in-words.json';
-import { inACell, inWords, sameTerms, termsIn } from './terms';
+import { forThoseWhoHaveIt, inACell, inWords, sameTerms, termsIn } from './terms';
 
 describe('terms', () => {
   it.each(said.cases)('are said as the core says them: $words', ({ from, terms, applies, words }) => {
@@ -42,5 +42,23 @@ describe('terms', () => {
     expect(sameTerms(half, { ...half })).toBe(true);
     expect(sameTerms(null, half)).toBe(false);
     expect(sameTerms(null, null)).toBe(true);
+  });
+});
+
+describe('terms for those who have it', () => {
+  const YEAR = { length: 'P1Y', refund: 'end' };
+
+  it('serve nobody who was not served before', () => {
+    const bounds = { from: '2026-01-01T00:00:00Z', until: '2026-03-01T00:00:00Z', afterwards: 'take-back' };
+    expect(forThoseWhoHaveIt({ ...YEAR, applies: bounds }).applies).toEqual({
+      ...bounds,
+      afterwards: 'run-out',
+    });
+  });
+
+  it('end now where nothing said when', () => {
+    const { applies } = forThoseWhoHaveIt(YEAR);
+    expect(applies?.from).toBeUndefined();
+    expect(Math.abs(Date.parse(applies?.until ?? '') - Date.now())).toBeLessThan(60_000);
   });
 });

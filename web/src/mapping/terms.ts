@@ -98,14 +98,15 @@ function serving({ applies }: Terms): string[] {
   ];
 }
 
-/** That a link serves only what begins from now on. */
-export function fromNowOn(): NonNullable<Terms['applies']> {
-  return { from: new Date().toISOString(), afterwards: 'run-out' };
+/** The same terms for what begins from now on. */
+export function fromNowOn(terms: Terms): Terms {
+  return { ...terms, applies: { from: new Date().toISOString(), afterwards: 'run-out' } };
 }
 
-/** That a link serves only what began before now, and lets it run out. */
-export function forThoseWhoHaveIt(): NonNullable<Terms['applies']> {
-  return { until: new Date().toISOString(), afterwards: 'run-out' };
+/** The same terms for what they serve until now, and for that until it has run out; nobody is served who was not. */
+export function forThoseWhoHaveIt(terms: Terms): Terms {
+  const { from, until = new Date().toISOString() } = terms.applies ?? {};
+  return { ...terms, applies: { ...(from !== undefined && { from }), until, afterwards: 'run-out' } };
 }
 
 export function sameTerms(one: Terms | null, other: Terms | null): boolean {

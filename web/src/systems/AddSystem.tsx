@@ -3,7 +3,7 @@ import { useState } from 'react';
 import * as z from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useSettled } from '../ui/settled';
-import { bare } from './token';
+import { credential } from './token';
 import { ABILITIES, KIND_NAMES, KINDS } from './words';
 import {
   Acts,
@@ -29,14 +29,19 @@ export function AddSystem() {
   return <Form kinds={all.data.kinds} />;
 }
 
-const SHAPE = z.object({
-  kind: z.enum(KIND_NAMES),
-  title: z.string().max(80),
-  address: z.string().trim().min(1, 'Its address is needed.').max(2000),
-  token: z.string(),
-  user: z.string(),
-  from: z.string(),
-});
+const SHAPE = z
+  .object({
+    kind: z.enum(KIND_NAMES),
+    title: z.string().max(80),
+    address: z.string().trim().min(1, 'Its address is needed.').max(2000),
+    token: z.string(),
+    user: z.string(),
+    from: z.string(),
+  })
+  .refine(({ kind, from }) => kind !== 'MAILBOX' || from.trim() !== '', {
+    path: ['from'],
+    error: 'An address is needed from which letters come.',
+  });
 
 function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
   const navigate = useNavigate();
@@ -72,7 +77,7 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
         kind,
         title: title.trim() === '' ? words.name : title,
         address: where,
-        ...(token !== '' && { token: bare(token) }),
+        ...(token !== '' && { token: credential(kind, token) }),
         ...(kind === 'MAILBOX' && { settings: { from, ...(user !== '' && { user }) } }),
       },
     });

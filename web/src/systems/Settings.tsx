@@ -4,7 +4,7 @@ import * as z from 'zod';
 import { api } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
-import { bare } from './token';
+import { credential } from './token';
 import { DIFFERENCES, KINDS, type DifferenceKind, type SystemShown } from './words';
 import { Acts, Button, Check, Checkbox, Fault, Field, Panel, useFields } from '../ui/kit';
 
@@ -18,7 +18,7 @@ const SHAPE = z.object({
   title: z.string().trim().min(1, 'It needs a name.').max(80),
   address: z.string().trim().min(1, 'Its address is needed.').max(2000),
   token: z.string(),
-  perSecond: z.string().regex(/^\d{1,4}$/, 'A whole number, up to 9,999.'),
+  perSecond: z.string().regex(/^\d{1,9}$/, 'A whole number.'),
   from: z.string(),
   nextEndField: z.string(),
   correct: z.array(z.string()),
@@ -51,7 +51,7 @@ export function Settings({ system }: { system: SystemShown }) {
       body: {
         title: set.title,
         address: set.address,
-        ...(set.token !== '' && { token: bare(set.token) }),
+        ...(set.token !== '' && { token: credential(system.kind, set.token) }),
         settings: {
           perSecond: set.perSecond,
           correct: set.correct.join(','),

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { bare } from './token';
+import { bare, credential } from './token';
 
 it.each([
   ['abc-123', 'abc-123'],
@@ -12,4 +12,9 @@ it.each([
   ['it"s', 'it"s'],
 ])('%j is pasted, %j is the token', (pasted, token) => {
   expect(bare(pasted)).toBe(token);
+});
+
+it('takes nothing off a password', () => {
+  expect(credential('MAILBOX', ' "Bearer" ')).toBe(' "Bearer" ');
+  expect(credential('SHOP', ' "abc" ')).toBe('abc');
 });

@@ -28,6 +28,3 @@ export const TextButton = box(
   'button',
   'link font-medium underline-offset-2 disabled:cursor-default disabled:text-soft disabled:no-underline',
 );
-
-/** A button that shows only a picture; it has its words as `aria-label`. */
-export const IconButton = box('button', 'cursor-pointer rounded-field p-1.5 hover:bg-base-content/10');

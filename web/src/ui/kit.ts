@@ -1,7 +1,7 @@
 /** The parts of which every page is made; docs/kit.md says what each is for. */
 export { ActForm, ConfirmButton } from './ActForm';
 export { Badge, Chip } from './Badge';
-export { Button, buttonLook, IconButton, TextButton } from './Button';
+export { Button, buttonLook, TextButton } from './Button';
 export { Chain, Step } from './Chain';
 export { Choices, Period, type Choice } from './choices';
 export { Sheet, Table } from './Table';
