@@ -1,9 +1,15 @@
 import { Count, Rows } from './inputs';
 import { without, type Billing, type OpensOn, type Product } from './things';
-import { Check, Checkbox, Choices, Panel, Period } from '../ui/kit';
+import { billingOf, isPaidAs, planInWords } from './plans';
+import type { Schemas } from '../api/client';
+import { Button, Check, Checkbox, Choices, Notice, Panel, Period } from '../ui/kit';
+
+type Plan = Schemas['Plan'];
 
 interface Props {
   product: Product;
+  /** What its shop says of how it is paid for. */
+  plan: Plan | undefined;
   onChange: (product: Product) => void;
 }
 
@@ -15,11 +21,19 @@ const BILLINGS: Record<Billing['kind'], Billing> = {
 };
 
 /** What the school says of a product, whatever shop sells it. */
-export function ProductRules({ product, onChange }: Props) {
+export function ProductRules({ product, plan, onChange }: Props) {
   const billing = product.billing ?? BILLINGS.once;
   const pay = (part: Partial<Billing>) => onChange({ ...product, billing: { ...billing, ...part } });
   return (
     <Panel className="grid items-start gap-x-6 gap-y-4 sm:grid-cols-2 xl:grid-cols-3">
+      {plan !== undefined && !isPaidAs(billing, plan) && (
+        <Notice className="col-span-full flex flex-wrap items-center gap-x-4 gap-y-2">
+          <span>The shop says: {planInWords(plan)}. The mapping says something else.</span>
+          <Button small onClick={() => onChange({ ...product, billing: billingOf(plan) })}>
+            Take over what the shop says
+          </Button>
+        </Notice>
+      )}
       <Choices
         legend="How is it paid?"
         value={billing.kind}

@@ -8,6 +8,7 @@ import { cellOf, effectiveCells } from './draft';
 import type { SetThings, Shared } from './DraftMargin';
 import { CourseRules } from './CourseRules';
 import { LevelRules } from './LevelRules';
+import { planInWords } from './plans';
 import { ProductRules } from './ProductRules';
 import { idIn, sortIn } from './paths';
 import { choiceInWords, choosing, type Grid, used, waysAround, withDrafted } from './shown';
@@ -90,7 +91,7 @@ function Rules(props: RulesProps) {
   const own = page !== undefined && page.sources.every((source) => source.gone !== undefined);
   switch (sortIn(path)) {
     case 'product':
-      return <ProductRules product={thing} onChange={put} />;
+      return <ProductRules product={thing} plan={page?.plan} onChange={put} />;
     case 'course':
       return <CourseRules {...props} course={thing} listed={page?.sections ?? []} />;
     case 'level':
@@ -128,7 +129,12 @@ function FromSystems({ sort, page }: { sort: string; page: Schemas['ThingPage'] 
   return (
     <section>
       {about !== undefined && about !== '' && <p>“{about}”</p>}
-      {price !== undefined && currency !== undefined && <p>{money(price, currency)}</p>}
+      {price !== undefined && currency !== undefined && (
+        <p>
+          {money(price, currency)}
+          {page.plan !== undefined && `, ${planInWords(page.plan)}`}
+        </p>
+      )}
       <Facts>
         {sources.length === 0 && (
           <li className="text-soft">No connected system lists it; it is the school’s own.</li>

@@ -1,5 +1,6 @@
 package yoru.core.rulebook;
 
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -33,8 +34,18 @@ public record Product(
     }
 
     /** The same thing as its shop names and sorts it today; what only the rulebook says of it stays. */
-    public Product listedAs(String nowTitle, List<String> nowCategories, Billing nowBilling) {
+    public Product listedAs(String nowTitle, List<String> nowCategories, List<Option> nowOptions, Billing nowBilling) {
         boolean plain = billing instanceof Billing.Once || billing instanceof Billing.Free;
-        return new Product(id, nowTitle, nowCategories, options, ownOpensOn, plain ? nowBilling : billing, quantity);
+        var all = new LinkedHashMap<String, Option>();
+        nowOptions.forEach(option -> all.put(option.id(), option));
+        options.forEach(option -> all.putIfAbsent(option.id(), option));
+        return new Product(
+                id,
+                nowTitle,
+                nowCategories,
+                List.copyOf(all.values()),
+                ownOpensOn,
+                plain ? nowBilling : billing,
+                quantity);
     }
 }

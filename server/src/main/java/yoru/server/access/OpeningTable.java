@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Collection;
 import java.util.List;
+import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
@@ -40,6 +41,30 @@ interface OpeningTable extends JpaRepository<Opening, Long> {
 
     @Query("select count(o) from Opening o where o.endsAt >= :from and o.endsAt < :to")
     long countEnded(Instant from, Instant to);
+
+    /** How many people have a thing, will have it, had it; each counts once, in the first that is true. */
+    @Query(value = """
+                    select count(*) filter (where now) as now, count(*) filter (where later and not now) as later,
+                           count(*) filter (where not now and not later) as before
+                    from (select bool_or(opens_at <= :moment and (ends_at is null or ends_at > :moment)) as now,
+                                 bool_or(opens_at > :moment) as later
+                          from opening where target = :target group by person_id) people""", nativeQuery = true)
+    HolderCount countHolders(String target, Instant moment);
+
+    /** Of one thing. */
+    interface HolderCount {
+        long getNow();
+
+        long getLater();
+
+        long getBefore();
+    }
+
+    /** Windows that are open, the latest first. */
+    @Query("""
+                    select o from Opening o where o.target = :target and o.opensAt <= :moment
+                      and (o.endsAt is null or o.endsAt > :moment) order by o.opensAt desc, o.id desc""")
+    List<Opening> openAt(String target, Instant moment, Limit most);
 
     /** What a payment would have go on is not ending. */
     @Query(

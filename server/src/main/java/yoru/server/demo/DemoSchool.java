@@ -2,9 +2,15 @@ package yoru.server.demo;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.Period;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -14,18 +20,14 @@ import org.springframework.boot.health.contributor.HealthIndicator;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.stereotype.Component;
-import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.policies.Policies;
-import yoru.core.rulebook.CellChange;
-import yoru.core.rulebook.Destination;
-import yoru.core.rulebook.Source;
-import yoru.core.rulebook.Target;
-import yoru.formats.RulebookDocument;
-import yoru.formats.ThingChange;
 import yoru.server.accounts.Accounts;
+import yoru.server.desk.ActSheet;
+import yoru.server.desk.Quotes;
+import yoru.server.mapping.Draft;
+import yoru.server.mapping.DraftCell;
 import yoru.server.mapping.Mapping;
-import yoru.server.mapping.Wanted;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.YoruSettings;
 import yoru.server.policies.SchoolPolicies;
@@ -43,6 +45,7 @@ import yoru.server.systems.SystemKind;
 class DemoSchool implements HealthIndicator {
 
     private static final String OPERATOR = "Signe Holm";
+    private static final Pattern DAYS_AGO = Pattern.compile("\\{days-ago:(\\d+)}");
     private static final Logger LOG = LoggerFactory.getLogger(DemoSchool.class);
 
     private final DemoSettings settings;
@@ -53,7 +56,9 @@ class DemoSchool implements HealthIndicator {
     private final Rulebooks rulebooks;
     private final Mapping mapping;
     private final SchoolPolicies policies;
+    private final Quotes quotes;
     private final JsonMapper json;
+    private final Clock clock;
     private final AtomicBoolean ready = new AtomicBoolean();
 
     DemoSchool(
@@ -65,7 +70,11 @@ class DemoSchool implements HealthIndicator {
             Rulebooks rulebooks,
             Mapping mapping,
             SchoolPolicies policies,
-            JsonMapper json) {
+            Quotes quotes,
+            JsonMapper json,
+            Clock clock) {
+        this.quotes = quotes;
+        this.clock = clock;
         this.settings = settings;
         this.signIn = yoru.demoSignIn();
         this.accounts = accounts;
@@ -103,6 +112,7 @@ class DemoSchool implements HealthIndicator {
         }
         if (rulebooks.current().number() == 0) {
             publishMapping();
+            makeQuotes();
         }
     }
 
@@ -122,16 +132,15 @@ class DemoSchool implements HealthIndicator {
         connections.set(id, place.settings());
     }
 
+    /** One publish of the school's. */
+    private record Step(String note, @Nullable List<Draft.DraftThing> things, List<DraftCell> changes) {}
+
     private void publishMapping() throws IOException {
         var file = new ClassPathResource("demo/mapping.json").getContentAsString(StandardCharsets.UTF_8);
         int base = 0;
-        for (JsonNode publish : json.readTree(file)) {
+        for (Step step : json.readValue(dated(file), Step[].class)) {
             try {
-                mapping.publish(
-                        base++,
-                        new Wanted(null, things(publish.path("things")), changes(publish.get("changes"))),
-                        publish.get("note").stringValue(),
-                        OPERATOR);
+                mapping.publish(base++, new Draft(step.changes, step.things, null).wanted(), step.note, OPERATOR);
             } catch (ProblemException e) {
                 LOG.warn("The demo's mapping was not published: {}", e.getMessage());
                 return;
@@ -139,20 +148,30 @@ class DemoSchool implements HealthIndicator {
         }
     }
 
-    private static List<ThingChange> things(JsonNode things) {
-        return things.valueStream()
-                .map(thing -> new ThingChange(thing.get("path").stringValue(), thing.get("thing")))
-                .toList();
+    /** @param agreed what was answered; none = it waits for one */
+    private record QuoteToMake(
+            String key, @Nullable Period validFor, @Nullable Boolean agreed, ActSheet sheet) {}
+
+    private void makeQuotes() throws IOException {
+        var file = new ClassPathResource("demo/quotes.json").getContentAsString(StandardCharsets.UTF_8);
+        var today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
+        for (QuoteToMake it : json.readValue(file, QuoteToMake[].class)) {
+            var until = it.validFor == null ? null : today.plus(it.validFor);
+            long id = quotes.make(it.key, it.sheet, until, OPERATOR).quote().id();
+            if (Boolean.TRUE.equals(it.agreed)) {
+                quotes.agree(id, OPERATOR);
+            } else if (it.agreed != null) {
+                quotes.decline(id, OPERATOR);
+            }
+        }
     }
 
-    private static List<CellChange> changes(JsonNode cells) {
-        var changes = new ArrayList<CellChange>();
-        for (JsonNode cell : cells) {
-            changes.add(new CellChange(
-                    Source.read(cell.get("from").stringValue()),
-                    Destination.to(Target.read(cell.get("to").stringValue())),
-                    RulebookDocument.terms(cell.get("terms"))));
-        }
-        return changes;
+    /** Days are counted back from today, so that the school's past is always the same length. */
+    private String dated(String file) {
+        return DAYS_AGO.matcher(file)
+                .replaceAll(found -> clock.instant()
+                        .truncatedTo(ChronoUnit.DAYS)
+                        .minus(Duration.ofDays(Long.parseLong(found.group(1))))
+                        .toString());
     }
 }

@@ -2,7 +2,8 @@
  * Sets up the invented Hollow Oak Bee School: its operator, its connections and its mapping.
  */
 @NullMarked
-@ApplicationModule(allowedDependencies = {"accounts", "mapping", "platform", "policies", "rulebooks", "systems"})
+@ApplicationModule(
+        allowedDependencies = {"accounts", "desk", "mapping", "platform", "policies", "rulebooks", "systems"})
 package yoru.server.demo;
 
 import org.jspecify.annotations.NullMarked;

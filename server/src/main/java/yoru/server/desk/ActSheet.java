@@ -30,7 +30,7 @@ import yoru.server.platform.ProblemException;
  * @param returned courses chosen so far that are given back along with a level
  * @param length an ISO 8601 period
  */
-record ActSheet(
+public record ActSheet(
         @NotNull Kind kind,
         @Nullable @Size(max = 320) String person,
         @Nullable @Size(max = 200) String name,

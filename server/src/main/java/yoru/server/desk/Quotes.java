@@ -54,7 +54,7 @@ public class Quotes {
     }
 
     /** @param expired whether the day until which it held is over */
-    record ListedQuote(
+    public record ListedQuote(
             long id,
             String person,
             String name,
@@ -71,7 +71,7 @@ public class Quotes {
     record QuoteList(int open, List<ListedQuote> quotes) {}
 
     /** @param sheet the order that it would become */
-    record ShownQuote(ListedQuote quote, List<QuotedLine> lines, ActSheet sheet) {}
+    public record ShownQuote(ListedQuote quote, List<QuotedLine> lines, ActSheet sheet) {}
 
     record QuotedLine(
             String title,

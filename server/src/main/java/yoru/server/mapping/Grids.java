@@ -28,6 +28,7 @@ import yoru.server.ledger.LedgerFigures;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Listed.SoldOption;
 
 /**
  * Lays a rulebook out as a grid: what opens things down, what can be opened across. Where no system lists anything of a
@@ -172,7 +173,8 @@ class Grids {
             var rows = byCategory.computeIfAbsent(first(product.categories()), Grids::categoryOfProducts);
             var row = row(product, sold.get(product.id()), sold.isEmpty(), buyers.getOrDefault(product.id(), 0));
             rows.add(row);
-            product.options().forEach(option -> rows.add(optionRow(option, row)));
+            product.options()
+                    .forEach(option -> rows.add(optionRow(option, row, price(sold.get(product.id()), option))));
         }
         var sources = new ArrayList<SourceRow>();
         byCategory.values().forEach(sources::addAll);
@@ -209,7 +211,17 @@ class Grids {
         return rows;
     }
 
-    private static SourceRow optionRow(Option option, SourceRow of) {
+    private static @Nullable BigDecimal price(Catalogue.@Nullable SoldProduct of, Option option) {
+        return of == null
+                ? null
+                : of.options().stream()
+                        .filter(sold -> sold.id().equals(option.id()))
+                        .map(SoldOption::price)
+                        .findFirst()
+                        .orElse(null);
+    }
+
+    private static SourceRow optionRow(Option option, SourceRow of, @Nullable BigDecimal price) {
         return new SourceRow(
                 /* source= */ new Source.OfOption(option.id()).path(),
                 "option",
@@ -217,10 +229,10 @@ class Grids {
                 of.category,
                 of.categories,
                 /* parent= */ of.source,
-                null,
-                null,
+                price,
+                price == null ? null : of.currency,
                 false,
-                false,
+                of.subscribed,
                 true,
                 0);
     }

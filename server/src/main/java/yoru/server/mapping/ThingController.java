@@ -19,6 +19,7 @@ import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Listed.Plan;
 import yoru.server.systems.Listed.Section;
 import yoru.server.systems.Listed.Thing;
 
@@ -49,6 +50,7 @@ class ThingController {
      * @param sources which systems list it, or did; none = it is the school's own
      * @param about as its shop describes it
      * @param sections as its classroom lists them, whether or not they are in the mapping
+     * @param plan how its shop says it is paid for over time; none = it says nothing
      * @param buyers people who ordered it
      * @param left people who left it, where it is a list, and have not asked for it again
      */
@@ -58,6 +60,7 @@ class ThingController {
             @Nullable BigDecimal price,
             @Nullable String currency,
             List<Section> sections,
+            @Nullable Plan plan,
             People buyers,
             People left) {}
 
@@ -115,6 +118,7 @@ class ThingController {
                 sold.map(Catalogue.SoldProduct::price).orElse(null),
                 sold.map(Catalogue.SoldProduct::currency).orElse(null),
                 sections,
+                sold.map(Catalogue.SoldProduct::plan).orElse(null),
                 shown(buyers),
                 shown(left));
     }

@@ -1,5 +1,6 @@
 package yoru.server.rulebooks;
 
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -16,7 +17,9 @@ import yoru.core.impact.Impact;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Named;
+import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Quantity;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.School;
 import yoru.core.rulebook.Sort;
@@ -112,14 +115,21 @@ public class Rulebooks {
         catalogue.courses().forEach(taught -> courses.put(taught.id(), listed(taught, known.course(taught.id()))));
         known.courses().forEach(course -> courses.putIfAbsent(course.id(), course));
         Map<String, Product> products = new LinkedHashMap<>();
-        for (var sold : catalogue.products()) {
-            var billing = sold.price().signum() == 0 ? new Billing.Free() : new Billing.Once();
-            var categories = List.of(sold.category());
+        var listed = catalogue.products();
+        var taken = new HashSet<String>();
+        for (Product product : known.products()) {
+            taken.add(product.id());
+            product.options().forEach(option -> taken.add(option.id()));
+        }
+        listed.forEach(sold -> taken.add(sold.id()));
+        for (var sold : listed) {
+            var options = options(sold, known.product(sold.id()), taken);
             products.put(
                     sold.id(),
                     known.product(sold.id())
-                            .map(product -> product.listedAs(sold.title(), categories, billing))
-                            .orElseGet(() -> new Product(sold.id(), sold.title(), categories, billing)));
+                            .map(product ->
+                                    product.listedAs(sold.title(), List.of(sold.category()), options, plainly(sold)))
+                            .orElseGet(() -> asSold(sold, options)));
         }
         known.products().forEach(product -> products.putIfAbsent(product.id(), product));
         var next = known.withCatalogue(List.copyOf(courses.values()), List.copyOf(products.values()));
@@ -129,6 +139,36 @@ public class Rulebooks {
             }
         }
         return next;
+    }
+
+    /** As its shop sells it, where no rulebook says anything of it yet. */
+    private static Product asSold(Catalogue.SoldProduct sold, List<Option> options) {
+        var plan = sold.plan();
+        return new Product(
+                sold.id(),
+                sold.title(),
+                List.of(sold.category()),
+                options,
+                null,
+                plan == null ? plainly(sold) : plan.billing(),
+                sold.seats() ? Quantity.SEATS : Quantity.ONCE);
+    }
+
+    private static Billing plainly(Catalogue.SoldProduct sold) {
+        return sold.price().signum() == 0 ? new Billing.Free() : new Billing.Once();
+    }
+
+    /**
+     * Its options as its shop lists them. One whose id something else has is left out: no rulebook could name it.
+     *
+     * @param taken ids of products and of options so far
+     */
+    private static List<Option> options(Catalogue.SoldProduct sold, Optional<Product> known, Set<String> taken) {
+        return sold.options().stream()
+                .filter(option ->
+                        known.filter(product -> product.hasOption(option.id())).isPresent() || taken.add(option.id()))
+                .map(option -> new Option(option.id(), option.title()))
+                .toList();
     }
 
     /** As the systems name them today, and what only the rulebook knows. */

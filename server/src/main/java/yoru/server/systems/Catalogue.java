@@ -17,8 +17,10 @@ import yoru.core.findings.CourseState;
 import yoru.server.systems.Listed.CheckoutDetails;
 import yoru.server.systems.Listed.CourseDetails;
 import yoru.server.systems.Listed.ItemKind;
+import yoru.server.systems.Listed.Plan;
 import yoru.server.systems.Listed.ProductDetails;
 import yoru.server.systems.Listed.Section;
+import yoru.server.systems.Listed.SoldOption;
 import yoru.server.systems.Listed.Thing;
 
 /** What the connected systems sell and teach, as last read from them. */
@@ -40,6 +42,8 @@ public class Catalogue {
      *
      * @param thing whether it is something to post
      * @param about as the shop describes it
+     * @param seats whether the shop says that several of it are places for several people
+     * @param plan how the shop says it is paid for over time; none = it says nothing
      */
     public record SoldProduct(
             String connection,
@@ -49,7 +53,10 @@ public class Catalogue {
             BigDecimal price,
             String currency,
             boolean thing,
-            String about) {}
+            String about,
+            boolean seats,
+            @Nullable Plan plan,
+            List<SoldOption> options) {}
 
     /** How a shop lets people buy. */
     public record Checkout(String connection, boolean guests, boolean password) {}
@@ -106,7 +113,10 @@ public class Catalogue {
                             details.price(),
                             details.currency(),
                             details.thing(),
-                            Objects.requireNonNullElse(details.about(), ""));
+                            Objects.requireNonNullElse(details.about(), ""),
+                            Boolean.TRUE.equals(details.seats()),
+                            details.plan(),
+                            Objects.requireNonNullElse(details.options(), List.of()));
                 })
                 .toList();
     }

@@ -1,11 +1,13 @@
 package yoru.server.systems;
 
 import java.math.BigDecimal;
+import java.time.Period;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import yoru.core.findings.CourseState;
+import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Target;
 
@@ -78,6 +80,9 @@ public record Listed(
      *
      * @param thing whether it is something to post
      * @param about as the shop describes it
+     * @param seats whether several of it are places for several people; none = the shop does not say
+     * @param plan how it is paid for over time; none = at once, or the shop does not say
+     * @param options ways in which it is sold; none = the shop does not say
      * @param link puts it into the basket
      */
     public record ProductDetails(
@@ -85,7 +90,38 @@ public record Listed(
             String currency,
             boolean thing,
             @Nullable String about,
+            @Nullable Boolean seats,
+            @Nullable Plan plan,
+            @Nullable List<SoldOption> options,
             @Nullable String link) {}
+
+    /** A way in which a product is sold. */
+    public record SoldOption(
+            String id, String title, @Nullable BigDecimal price) {}
+
+    /**
+     * How a shop says a product is paid for over time; periods are ISO 8601.
+     *
+     * @param count in how many parts; none = it is paid again and again
+     * @param grace how long the shop waits for a payment that does not come
+     * @param trial how long it is free of charge first
+     * @param cycles after how many payments no more are asked for; none = never
+     */
+    public record Plan(
+            @Nullable Integer count,
+            String every,
+            @Nullable String grace,
+            @Nullable String trial,
+            @Nullable Integer cycles) {
+
+        /** As a rulebook says it. */
+        public Billing billing() {
+            var waits = grace == null ? Period.ZERO : Period.parse(grace);
+            return count == null
+                    ? new Billing.Recurring(Period.parse(every), waits, Period.ZERO, cycles, false)
+                    : new Billing.Instalments(count, Period.parse(every), waits);
+        }
+    }
 
     /**
      * How people buy.

@@ -30,6 +30,7 @@ import org.springframework.web.server.ResponseStatusException;
 class ClassroomPages {
 
     private static final String LEARNER = "practice-learner";
+    private static final List<String> TIERS = List.of("open", "core", "plus");
     private static final DateTimeFormatter DAY =
             DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH).withZone(ZoneId.of("Europe/Dublin"));
 
@@ -85,6 +86,7 @@ class ClassroomPages {
         var done = register.done(id, learner);
         model.addAttribute("course", course);
         model.addAttribute("open", lets(course, learner));
+        model.addAttribute("ways", course.waysToBuy());
         model.addAttribute("canJoin", course.isFreeSignUp() && !lets(course, learner));
         model.addAttribute(
                 "lessons",
@@ -113,6 +115,8 @@ class ClassroomPages {
         model.addAttribute("here", "/courses/" + id + "/" + section);
         if (!lets(course, learner) || !register.letsSection(id, section, learner)) {
             response.setStatus(HttpStatus.FORBIDDEN.value());
+            model.addAttribute("ways", course.waysToBuy());
+            model.addAttribute("wasIn", register.enrolment(id, learner).isPresent());
             return "classroom/closed";
         }
         model.addAttribute("done", register.done(id, learner).contains(section));
@@ -200,12 +204,49 @@ class ClassroomPages {
             @RequestParam(defaultValue = "false") boolean content,
             @RequestParam(defaultValue = "false") boolean published,
             @RequestParam String door,
-            @RequestParam(defaultValue = "false") boolean sold) {
+            @RequestParam(defaultValue = "false") boolean sold,
+            @RequestParam(defaultValue = "") String soldAs) {
         if (!List.of("by-enrolment", "free-sign-up", "open-to-all").contains(door)) {
             throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "no such door");
         }
-        register.change(courseOr404(id).id(), content, published, door, sold);
+        register.change(courseOr404(id).id(), content, published, door, sold, soldAs.strip());
         return "redirect:/keeper";
+    }
+
+    /** A course without lessons, not published yet. */
+    @PostMapping("/keeper/courses")
+    String make(
+            @RequestParam String id,
+            @RequestParam String title,
+            @RequestParam String category,
+            @RequestParam(defaultValue = "") String about) {
+        if (title.isBlank() || category.isBlank()) {
+            throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "a course has a name and a category");
+        }
+        if (!register.make(id(id), title.strip(), category.strip(), about.strip())) {
+            throw new ResponseStatusException(HttpStatus.CONFLICT, "there is a course with this id");
+        }
+        return "redirect:/keeper";
+    }
+
+    @PostMapping("/keeper/sections")
+    String addSection(
+            @RequestParam String course,
+            @RequestParam String id,
+            @RequestParam String title,
+            @RequestParam String tier) {
+        if (!TIERS.contains(tier) || title.isBlank()) {
+            throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "a lesson has a name and a tier");
+        }
+        register.addSection(courseOr404(course).id(), id(id), title.strip(), tier);
+        return "redirect:/keeper";
+    }
+
+    private static String id(String text) {
+        if (!text.matches("[a-z0-9-]{1,60}")) {
+            throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "an id is small letters, digits and hyphens");
+        }
+        return text;
     }
 
     private Mine mine(Course course, Enrolment enrolment) {

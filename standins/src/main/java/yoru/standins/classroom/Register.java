@@ -77,6 +77,7 @@ class Register {
                         row.getString("door"),
                         row.getBoolean("sold_here"),
                         row.getString("about"),
+                        row.getString("sold_as"),
                         sections.getOrDefault(row.getString("id"), List.of())))
                 .list();
     }
@@ -85,9 +86,33 @@ class Register {
         return courses().stream().filter(course -> course.id().equals(id)).findFirst();
     }
 
-    void change(String course, boolean content, boolean published, String door, boolean soldHere) {
-        jdbc.sql(
-                        "update course set content = :content, published = :published, door = :door, sold_here = :sold where id = :id")
+    /** @return false where there is one with this id */
+    boolean make(String course, String title, String category, String about) {
+        return jdbc.sql("""
+                        insert into course (id, title, category, content, published, door, about)
+                        values (:id, :title, :category, false, false, 'by-enrolment', :about) on conflict do nothing""")
+                        .param("id", course)
+                        .param("title", title)
+                        .param("category", category)
+                        .param("about", about)
+                        .update()
+                == 1;
+    }
+
+    /** A lesson; the course has content from then on. */
+    @Transactional
+    public void addSection(String course, String id, String title, String tier) {
+        jdbc.sql("insert into section (course_id, id, title, tier) values (?, ?, ?, ?) on conflict do nothing")
+                .params(course, id, title, tier)
+                .update();
+        jdbc.sql("update course set content = true where id = ?").param(course).update();
+    }
+
+    void change(String course, boolean content, boolean published, String door, boolean soldHere, String soldAs) {
+        jdbc.sql("""
+                        update course set content = :content, published = :published, door = :door, sold_here = :sold,
+                          sold_as = :as where id = :id""")
+                .param("as", soldAs)
                 .param("content", content)
                 .param("published", published)
                 .param("door", door)

@@ -1,6 +1,7 @@
 package yoru.standins.community;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Stream;
 import org.springframework.context.annotation.Profile;
 import org.springframework.http.HttpStatus;
@@ -24,7 +25,7 @@ class CommunityPages {
         this.members = members;
     }
 
-    record Shown(String kind, String id, String title, int size, List<Members.Member> members) {}
+    record Shown(String kind, String place, String title, int size, List<Members.Member> members) {}
 
     @GetMapping("/")
     String home(@RequestParam(defaultValue = "") String q, Model model) {
@@ -34,7 +35,7 @@ class CommunityPages {
                 "places",
                 Stream.of("Groups", "Areas")
                         .flatMap(kind -> members.places(kind).stream())
-                        .map(place -> shown(place, q.strip()))
+                        .map(place -> shown(place, q.strip().toLowerCase(Locale.ROOT)))
                         .toList());
         return "community/home";
     }
@@ -47,7 +48,9 @@ class CommunityPages {
                 place.title(),
                 all.size(),
                 all.stream()
-                        .filter(member -> member.userName().contains(words))
+                        .filter(member -> (member.userName() + " " + member.name())
+                                .toLowerCase(Locale.ROOT)
+                                .contains(words))
                         .limit(20)
                         .toList());
     }

@@ -1,5 +1,7 @@
 package yoru.standins.contacts;
 
+import java.time.Clock;
+import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -21,8 +23,10 @@ class Contacts {
     private final JdbcClient jdbc;
     private final Outbox outbox;
     private final Reporter reporter;
+    private final Clock clock;
 
-    Contacts(JdbcClient jdbc, Outbox outbox, Reporter reporter) {
+    Contacts(JdbcClient jdbc, Outbox outbox, Reporter reporter, Clock clock) {
+        this.clock = clock;
         this.jdbc = jdbc;
         this.outbox = outbox;
         this.reporter = reporter;
@@ -56,6 +60,10 @@ class Contacts {
      */
     @Transactional
     public Mark mark(String email, Mark wanted, @Nullable String cause) {
+        return mark(email, wanted, cause, clock.instant());
+    }
+
+    Mark mark(String email, Mark wanted, @Nullable String cause, Instant at) {
         if (wanted.kind.equals("tag")) {
             jdbc.sql("insert into tag values (:id, :id) on conflict do nothing")
                     .param("id", wanted.id)
@@ -78,12 +86,12 @@ class Contacts {
                 .update();
         boolean changed = !before.map(Mark::state).orElse("off").equals(wanted.state);
         if (changed) {
-            report(email, wanted, cause);
+            report(email, wanted, cause, at);
         }
         return find(email, wanted.kind, wanted.id).orElseThrow();
     }
 
-    private void report(String email, Mark mark, @Nullable String cause) {
+    private void report(String email, Mark mark, @Nullable String cause, Instant at) {
         var id = UUID.randomUUID().toString();
         Map<String, Object> data = new LinkedHashMap<>();
         data.put(mark.kind, mark.id);
@@ -97,6 +105,7 @@ class Contacts {
                         "https://contacts.hollowoak.example",
                         type(mark.kind, mark.state.equals("on")),
                         email,
+                        at,
                         data));
     }
 

@@ -14,6 +14,7 @@ import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
@@ -23,6 +24,7 @@ import org.springframework.web.server.ResponseStatusException;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.standins.Standins;
 import yoru.standins.practice.Manners;
+import yoru.standins.practice.Outbox;
 
 /** The contacts API, described in {@code contacts-api.yaml}. */
 @RestController
@@ -30,11 +32,21 @@ import yoru.standins.practice.Manners;
 class ContactsApi {
 
     private final Contacts contacts;
+    private final TagHistory history;
+    private final Outbox outbox;
     private final ContactsSettings settings;
     private final Manners manners;
     private final JsonMapper json;
 
-    ContactsApi(Contacts contacts, ContactsSettings settings, Manners manners, JsonMapper json) {
+    ContactsApi(
+            Contacts contacts,
+            TagHistory history,
+            Outbox outbox,
+            ContactsSettings settings,
+            Manners manners,
+            JsonMapper json) {
+        this.history = history;
+        this.outbox = outbox;
         this.contacts = contacts;
         this.settings = settings;
         this.manners = manners;
@@ -54,6 +66,14 @@ class ContactsApi {
             @RequestHeader(name = "Authorization", defaultValue = "") String token) {
         Standins.letIn(token, settings.token());
         return Map.of("tags", contacts.all("tag"), "lists", contacts.all("list"));
+    }
+
+    /** Makes up what was noted in the past, once, and begins to report it. */
+    @PostMapping("/practice/history")
+    Outbox.Progress makeHistory(@RequestHeader(name = "Authorization", defaultValue = "") String token) {
+        Standins.letIn(token, settings.token());
+        history.makeOnce();
+        return outbox.progress();
     }
 
     @GetMapping("/api/contacts")

@@ -10,6 +10,7 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -44,13 +45,18 @@ public class Reporter {
 
     /** An event (CloudEvents 1.0) that says what happened just now. */
     public String event(String id, String source, String type, String subject, Map<String, Object> data) {
+        return event(id, source, type, subject, clock.instant(), data);
+    }
+
+    /** The same at another time. */
+    public String event(String id, String source, String type, String subject, Instant at, Map<String, Object> data) {
         Map<String, Object> event = new LinkedHashMap<>();
         event.put("specversion", "1.0");
         event.put("id", id);
         event.put("source", source);
         event.put("type", type);
         event.put("subject", subject);
-        event.put("time", clock.instant().toString());
+        event.put("time", at.toString());
         event.put("datacontenttype", "application/json");
         event.put("data", data);
         return json.writeValueAsString(event);

@@ -3,6 +3,7 @@ package yoru.standins.shop;
 import io.cloudevents.CloudEvent;
 import io.cloudevents.core.builder.CloudEventBuilder;
 import io.cloudevents.jackson.JsonFormat;
+import java.math.BigDecimal;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
@@ -22,13 +23,7 @@ final class Events {
     private Events() {}
 
     static CloudEvent placed(ShopOrder order) {
-        var lines = order.lines().stream()
-                .map(line -> Map.of(
-                        "line", line.line(),
-                        "product", line.product(),
-                        "quantity", line.quantity(),
-                        "amount", line.amount().toPlainString()))
-                .toList();
+        var lines = order.lines().stream().map(Events::line).toList();
         Map<String, Object> data = new LinkedHashMap<>();
         data.put("order", order.id());
         data.put("channel", "shop");
@@ -37,6 +32,21 @@ final class Events {
         data.put("guest", order.guest());
         data.put("lines", lines);
         return event("placed", order, order.placedAt(), data);
+    }
+
+    private static Map<String, Object> line(ShopOrder.Line line) {
+        Map<String, Object> data = new LinkedHashMap<>();
+        data.put("line", line.line());
+        data.put("product", line.product());
+        if (line.option() != null) {
+            data.put("option", line.option());
+        }
+        data.put("quantity", line.quantity());
+        data.put("amount", line.amount().toPlainString());
+        if (line.giftTo() != null) {
+            data.put("giftTo", line.giftTo());
+        }
+        return data;
     }
 
     static CloudEvent paid(ShopOrder order, Instant at) {
@@ -57,6 +67,25 @@ final class Events {
 
     static CloudEvent refunded(ShopOrder order, String line, Instant at) {
         return event("refunded", order, at, Map.of("order", order.id(), "line", line));
+    }
+
+    static CloudEvent refunded(ShopOrder order, BigDecimal amount, Instant at) {
+        return event("refunded", order, at, Map.of("order", order.id(), "amount", amount.toPlainString()));
+    }
+
+    /** A gift or a place that was taken up. */
+    static CloudEvent claimed(ShopOrder order, String line, int seat, String by, Instant at) {
+        return event("yoru.gift.claimed", by, at, Map.of("order", order.id(), "line", line, "seat", seat));
+    }
+
+    /** What a member does with a course: {@code chosen}, {@code released} or {@code completed}. */
+    static CloudEvent course(String what, String email, String course, Instant at) {
+        return event("yoru.course." + what, email, at, Map.of("course", course));
+    }
+
+    /** An account was made, by somebody whose address was verified as another one than they bought under. */
+    static CloudEvent accountMade(String email, String verified, Instant at) {
+        return event("yoru.account.made", email, at, Map.of("system", "practice-shop", "verifiedEmail", verified));
     }
 
     static CloudEvent subscription(String what, Plans.Subscription subscription, Instant at, Map<String, ?> more) {

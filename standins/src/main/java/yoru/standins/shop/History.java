@@ -1,10 +1,7 @@
 package yoru.standins.shop;
 
 import io.cloudevents.CloudEvent;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.math.BigDecimal;
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -13,14 +10,12 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
-import org.springframework.core.io.ClassPathResource;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.standins.practice.Outbox;
@@ -33,8 +28,6 @@ import yoru.standins.practice.Outbox;
 @Profile("shop")
 class History {
 
-    private static final int PEOPLE = 600;
-    private static final int MEMBERS = 9;
     private static final Duration SPAN = Duration.ofDays(548);
     private static final long SEED = 20_240_229;
 
@@ -54,19 +47,35 @@ class History {
         DEMAND.put("POLLEN", 2);
         DEMAND.put("KIT-2", 9);
         DEMAND.put("CHART-A2", 6);
+        DEMAND.put("GARDEN", 6);
+        DEMAND.put("SCHOOL-HIVE", 4);
+        DEMAND.put("SWARM~SWARM-SELF", 7);
+        DEMAND.put("SWARM~SWARM-LIVE", 4);
+        DEMAND.put("MOVING", 3);
+        DEMAND.put("GENES", 3);
+        DEMAND.put("LIVING", 4);
+        DEMAND.put("CANDLES", 6);
+        DEMAND.put("SKEP", 4);
+        DEMAND.put("CRAFT-ALL", 3);
+        DEMAND.put("MENTOR~MENTOR-LETTERS", 2);
+        DEMAND.put("EVENING", 5);
+        DEMAND.put("KIT-1", 4);
+        DEMAND.put("GLOVES", 3);
+        DEMAND.put("JARS-48", 3);
+        DEMAND.put("BOOK", 3);
     }
 
     private final Store store;
     private final Till till;
-    private final Plans plans;
+    private final Scenes scenes;
     private final Methods methods;
     private final Outbox outbox;
     private final Clock clock;
 
-    History(Store store, Till till, Plans plans, Methods methods, Outbox outbox, Clock clock) {
+    History(Store store, Till till, Scenes scenes, Methods methods, Outbox outbox, Clock clock) {
         this.methods = methods;
         this.till = till;
-        this.plans = plans;
+        this.scenes = scenes;
         this.store = store;
         this.outbox = outbox;
         this.clock = clock;
@@ -95,29 +104,14 @@ class History {
         events.sort(Comparator.comparing(
                 event -> Objects.requireNonNull(event.getTime()).toInstant()));
         events.forEach(event -> Events.report(event, outbox));
-        circle(end);
-    }
-
-    /** Some who pay for the circle month by month; one left it, and of one the last payment did not come. */
-    private void circle(Instant end) {
-        var people = people(new Random(SEED));
-        for (int months = 1; months <= MEMBERS; months++) {
-            var person = people.get(months * 17);
-            var at = end.minus(Duration.ofDays(30L * months + 3));
-            store.makeAccount(person.email, person.name, "");
-            var order = till.buyInThePast(new Till.Buyer(person.email, person.name, false), "CIRCLE", at, null);
-            plans.goOn(order.id() + "-1", end.plus(Duration.ofDays(1)), months == 3);
-            if (months == 5) {
-                plans.act(order.id() + "-1", "end-later");
-            }
-        }
+        scenes.tell(People.all(new Random(SEED)), end);
     }
 
     private List<Past> orders(Random random, Instant end) {
         var start = end.minus(SPAN);
-        record Visit(Person person, Instant at, int number) {}
+        record Visit(People.Person person, Instant at, int number) {}
         var visits = new ArrayList<Visit>();
-        for (Person person : people(random)) {
+        for (People.Person person : People.all(random)) {
             var at = start.plusSeconds((long) (SPAN.toSeconds() * random.nextDouble()));
             for (int number = 0; number < 7 && at.isBefore(end); number++) {
                 visits.add(new Visit(person, atBusyHour(random, at), number));
@@ -137,13 +131,13 @@ class History {
     }
 
     /** A few who came lately for the first time made no account. */
-    private static boolean isGuest(int number, Person person, Instant at, Instant end) {
+    private static boolean isGuest(int number, People.Person person, Instant at, Instant end) {
         return number == 0
                 && at.isAfter(end.minus(Duration.ofDays(9)))
-                && Math.floorMod(person.email.hashCode(), 4) < 3;
+                && Math.floorMod(person.email().hashCode(), 4) < 3;
     }
 
-    private Past order(Random random, Person person, boolean guest, Instant at, Instant end) {
+    private Past order(Random random, People.Person person, boolean guest, Instant at, Instant end) {
         int percentOff = random.nextInt(40) == 0 ? 100 : random.nextInt(12) == 0 ? 20 : 0;
         var lines = new ArrayList<ShopOrder.Line>();
         for (int more = random.nextInt(5) == 0 ? 2 : 1; more > 0; more--) {
@@ -166,16 +160,17 @@ class History {
         var refundedLine = givenBack != null && !wholly ? lines.getFirst().line() : null;
         var order = new ShopOrder(
                 store.nextOrderId(),
-                person.email,
-                person.name,
+                person.email(),
+                person.name(),
                 guest,
                 at,
                 paid,
                 fulfilled,
                 wholly ? givenBack : null,
                 cancelled,
+                BigDecimal.ZERO,
                 lines.stream()
-                        .map(line -> line.line().equals(refundedLine) ? refunded(line) : line)
+                        .map(line -> line.line().equals(refundedLine) ? line.givenBack() : line)
                         .toList());
         var events = new ArrayList<CloudEvent>();
         events.add(Events.placed(order));
@@ -197,23 +192,23 @@ class History {
         var id = ofOld ? "STARTER-2024" : wanted(random);
         if (ofOld) {
             return Optional.of(new ShopOrder.Line(
-                    "" + number, id, "Starter course 2024", 1, new BigDecimal("60.00"), false, false));
+                    "" + number, id, null, "Starter course 2024", 1, new BigDecimal("60.00"), false, null, false));
         }
         return lineOf(id, percentOff, number);
     }
 
-    private Optional<ShopOrder.Line> lineOf(String id, int percentOff, int number) {
-        return store.product(id)
-                .map(product -> new ShopOrder.Line(
+    private Optional<ShopOrder.Line> lineOf(String key, int percentOff, int number) {
+        return till.lines(Map.of(key, 1), Optional.of(percentOff), null).stream()
+                .findFirst()
+                .map(line -> new ShopOrder.Line(
                         "" + number,
-                        id,
-                        product.title(),
+                        line.product(),
+                        line.option(),
+                        line.title(),
                         1,
-                        product.price()
-                                .multiply(BigDecimal.valueOf(100 - percentOff))
-                                .movePointLeft(2)
-                                .setScale(2),
-                        product.thing(),
+                        line.amount(),
+                        line.thing(),
+                        null,
                         false));
     }
 
@@ -229,44 +224,11 @@ class History {
         throw new IllegalStateException("the weights do not add up");
     }
 
-    private static ShopOrder.Line refunded(ShopOrder.Line line) {
-        return new ShopOrder.Line(
-                line.line(), line.product(), line.title(), line.quantity(), line.amount(), line.thing(), true);
-    }
-
     private static Instant atBusyHour(Random random, Instant at) {
         return at.truncatedTo(ChronoUnit.DAYS).plus(Duration.ofMinutes(7 * 60 + random.nextInt(15 * 60)));
     }
 
     private static @Nullable Instant ifPast(Instant at, Instant end) {
         return at.isBefore(end) ? at : null;
-    }
-
-    private record Person(String name, String email) {}
-
-    private static List<Person> people(Random random) {
-        var first = words("demo/given-names.txt");
-        var last = words("demo/family-names.txt");
-        Map<String, Person> people = new LinkedHashMap<>();
-        while (people.size() < PEOPLE) {
-            var given = first.get(random.nextInt(first.size()));
-            var family = last.get(random.nextInt(last.size()));
-            var host = random.nextInt(4) == 0 ? "letter.example" : "post.example";
-            var email = (given + "." + family + "@" + host).toLowerCase(Locale.ROOT);
-            people.putIfAbsent(email, new Person(given + " " + family, email));
-        }
-        return List.copyOf(people.values());
-    }
-
-    private static List<String> words(String file) {
-        try {
-            return new ClassPathResource(file)
-                    .getContentAsString(StandardCharsets.UTF_8)
-                    .lines()
-                    .filter(line -> !line.isBlank())
-                    .toList();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
     }
 }

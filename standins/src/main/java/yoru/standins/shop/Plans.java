@@ -9,6 +9,7 @@ import java.time.OffsetDateTime;
 import java.time.Period;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -95,14 +96,17 @@ class Plans {
      */
     void begin(ShopOrder order, Instant at, @Nullable Instant paidThrough) {
         for (ShopOrder.Line line : order.lines()) {
-            var every = store.product(line.product()).map(Product::every).orElse(null);
+            var product = store.product(line.product());
+            var every = product.map(Product::every).orElse(null);
             if (every != null) {
+                var trial = product.map(Product::trial).orElse(null);
+                var first = Period.parse(trial == null ? every : trial);
                 var begun = new Subscription(
                         order.id() + "-" + line.line(),
                         order.email(),
                         line.product(),
                         Period.parse(every),
-                        paidThrough == null ? after(at, Period.parse(every)) : paidThrough,
+                        paidThrough == null ? after(at, first) : paidThrough,
                         false,
                         false);
                 jdbc.sql(
@@ -115,13 +119,19 @@ class Plans {
                                 every,
                                 begun.paidThrough.atOffset(ZoneOffset.UTC))
                         .update();
-                report(Events.subscription(
-                        "started",
-                        begun,
-                        at,
-                        Map.of("product", begun.product, "paidThrough", begun.paidThrough.toString())));
+                report(Events.subscription("started", begun, at, started(begun, trial != null)));
             }
         }
+    }
+
+    private static Map<String, Object> started(Subscription begun, boolean trial) {
+        Map<String, Object> data = new LinkedHashMap<>();
+        data.put("product", begun.product);
+        data.put("paidThrough", begun.paidThrough.toString());
+        if (trial) {
+            data.put("trial", true);
+        }
+        return data;
     }
 
     static Instant after(Instant at, Period period) {
@@ -142,13 +152,24 @@ class Plans {
      * @param lastFails but the last
      */
     void goOn(String id, Instant until, boolean lastFails) {
-        for (var it = find(id).orElseThrow(); it.paidThrough.isBefore(until); it = find(id).orElseThrow()) {
+        int left = store.product(find(id).orElseThrow().product)
+                .map(Product::cycles)
+                .map(cycles -> cycles - 1)
+                .orElse(Integer.MAX_VALUE);
+        for (var it = find(id).orElseThrow();
+                it.paidThrough.isBefore(until) && left > 0;
+                it = find(id).orElseThrow(), left--) {
             if (lastFails && !after(it.paidThrough, it.every).isBefore(until)) {
                 act(it, "fail", it.paidThrough);
                 return;
             }
             act(it, "renew", it.paidThrough);
         }
+    }
+
+    /** The same at a moment of the past. */
+    void act(String id, String act, Instant at) {
+        act(find(id).orElseThrow(), act, at);
     }
 
     private void act(Subscription it, String act, Instant now) {
@@ -206,6 +227,10 @@ class Plans {
     /** The part that is to come next is paid, or its payment failed. */
     @Transactional
     public void part(ShopOrder order, String line, boolean paid) {
+        part(order, line, paid, clock.instant());
+    }
+
+    void part(ShopOrder order, String line, boolean paid, Instant at) {
         for (Parts parts : partsOf(order)) {
             var next = parts.next;
             if (parts.line.equals(line) && next != null) {
@@ -214,7 +239,7 @@ class Plans {
                             .params(order.id(), line, next)
                             .update();
                 }
-                report(Events.instalment(paid ? "paid" : "failed", order, line, next, clock.instant()));
+                report(Events.instalment(paid ? "paid" : "failed", order, line, next, at));
             }
         }
     }

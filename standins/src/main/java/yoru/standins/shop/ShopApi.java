@@ -1,7 +1,9 @@
 package yoru.standins.shop;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.math.BigDecimal;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -43,7 +45,42 @@ class ShopApi {
      */
     record Checkout(boolean guests, boolean password) {}
 
-    /** @param basket a link that puts it into the basket */
+    /**
+     * How it is paid for over time.
+     *
+     * @param kind {@code instalments} or {@code recurring}
+     * @param count how many instalments
+     * @param every an ISO 8601 period
+     * @param grace how long after a payment that did not come the shop waits, an ISO 8601 period
+     * @param trial how long it is free of charge first
+     * @param cycles after how many payments it ends; none = never
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record Plan(
+            String kind,
+            @Nullable Integer count,
+            String every,
+            String grace,
+            @Nullable String trial,
+            @Nullable Integer cycles) {
+
+        private static final String GRACE = "P7D";
+
+        static @Nullable Plan of(Product product) {
+            if (product.every() != null) {
+                return new Plan("recurring", null, product.every(), GRACE, product.trial(), product.cycles());
+            }
+            return product.parts() == null ? null : new Plan("instalments", product.parts(), "P1M", GRACE, null, null);
+        }
+    }
+
+    record ListedOption(String id, String title, String price, String basket) {}
+
+    /**
+     * @param seats whether several of it are places for several people
+     * @param plan none = it is paid at once
+     * @param basket a link that puts it into the basket
+     */
     record Listed(
             String id,
             String title,
@@ -52,6 +89,9 @@ class ShopApi {
             String currency,
             boolean thing,
             String about,
+            boolean seats,
+            @Nullable Plan plan,
+            List<ListedOption> options,
             String basket) {}
 
     @GetMapping("/catalogue")
@@ -68,6 +108,15 @@ class ShopApi {
                                 "EUR",
                                 it.thing(),
                                 it.about(),
+                                it.seats(),
+                                Plan.of(it),
+                                it.options().stream()
+                                        .map(option -> new ListedOption(
+                                                option.id(),
+                                                option.title(),
+                                                option.price().toPlainString(),
+                                                here + "/basket/add?product=" + option.key()))
+                                        .toList(),
                                 here + "/basket/add?product=" + it.id()))
                         .toList(),
                 new Checkout(store.setting("guests"), store.setting("passwords")));

@@ -19,19 +19,35 @@ record ShopOrder(
         @Nullable Instant fulfilledAt,
         @Nullable Instant refundedAt,
         @Nullable Instant cancelledAt,
+        BigDecimal givenBack,
         List<Line> lines) {
 
     private static final DateTimeFormatter DAY =
             DateTimeFormatter.ofPattern("d MMM uuuu, HH:mm", Locale.ENGLISH).withZone(ZoneId.of("Europe/Dublin"));
 
+    /**
+     * @param option the way in which it is sold; none = there is but one
+     * @param giftTo whom it is for; none = the buyer
+     */
     record Line(
             String line,
             String product,
+            @Nullable String option,
             String title,
             int quantity,
             BigDecimal amount,
             boolean thing,
+            @Nullable String giftTo,
             boolean refunded) {
+
+        Line givenBack() {
+            return new Line(line, product, option, title, quantity, amount, thing, giftTo, true);
+        }
+
+        /** What stands for it in a basket. */
+        String key() {
+            return option == null ? product : product + Till.OPTION + option;
+        }
 
         String shownAmount() {
             return "€" + amount.toPlainString();
@@ -61,6 +77,19 @@ record ShopOrder(
             return "free of charge";
         }
         return (paidAt == null ? "not paid" : "paid") + (fulfilledAt == null ? "" : ", fulfilled");
+    }
+
+    String shownGivenBack() {
+        return "€" + givenBack.toPlainString();
+    }
+
+    boolean someGivenBack() {
+        return givenBack.signum() > 0;
+    }
+
+    /** Whether what was bought is open by now, as far as the shop can tell. */
+    boolean isSettled() {
+        return (paidAt != null || total().signum() == 0) && refundedAt == null && cancelledAt == null;
     }
 
     boolean canBeRefunded() {

@@ -3,6 +3,10 @@ package yoru.standins.shop;
 import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletResponse;
 import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.net.URLDecoder;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeParseException;
@@ -12,6 +16,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.springframework.context.annotation.Profile;
@@ -35,6 +40,8 @@ class ShopPages {
 
     private static final String BASKET = "practice-basket";
     private static final String CODE = "practice-code";
+    private static final String BUYER = "practice-buyer";
+    private static final Set<String> LEVELS = Set.of("FORAGER", "KEEPER", "WARDEN");
     private static final int MOST_OF_ONE = 99;
 
     private final Store store;
@@ -86,7 +93,8 @@ class ShopPages {
             @CookieValue(name = BASKET, defaultValue = "") String cookie,
             HttpServletResponse response) {
         var basket = basket(cookie);
-        store.product(product).ifPresent(known -> basket.merge(known.id(), 1, Integer::sum));
+        till.lines(Map.of(product, 1), Optional.empty(), null)
+                .forEach(line -> basket.merge(line.key(), 1, Integer::sum));
         keep(BASKET, written(basket), response);
         return "redirect:/basket";
     }
@@ -97,7 +105,7 @@ class ShopPages {
             @CookieValue(name = BASKET, defaultValue = "") String cookie,
             @CookieValue(name = CODE, defaultValue = "") String code) {
         var discount = store.discount(code);
-        var lines = till.lines(basket(cookie), discount);
+        var lines = till.lines(basket(cookie), discount, null);
         model.addAttribute("lines", lines);
         model.addAttribute("empty", lines.isEmpty());
         model.addAttribute("total", total(lines));
@@ -128,7 +136,7 @@ class ShopPages {
             Model model,
             @CookieValue(name = BASKET, defaultValue = "") String cookie,
             @CookieValue(name = CODE, defaultValue = "") String code) {
-        var lines = till.lines(basket(cookie), store.discount(code));
+        var lines = till.lines(basket(cookie), store.discount(code), null);
         if (lines.isEmpty()) {
             return "redirect:/basket";
         }
@@ -146,7 +154,8 @@ class ShopPages {
             HttpServletResponse response,
             @CookieValue(name = BASKET, defaultValue = "") String cookie,
             @CookieValue(name = CODE, defaultValue = "") String code) {
-        var lines = till.lines(basket(cookie), store.discount(code));
+        var giftTo = form.getOrDefault("giftTo", "").strip().toLowerCase(Locale.ROOT);
+        var lines = till.lines(basket(cookie), store.discount(code), giftTo.isEmpty() ? null : giftTo);
         if (lines.isEmpty()) {
             return "redirect:/basket";
         }
@@ -156,12 +165,14 @@ class ShopPages {
             model.addAttribute("faults", faults);
             model.addAttribute("email", form.getOrDefault("email", ""));
             model.addAttribute("name", form.getOrDefault("name", ""));
+            model.addAttribute("giftTo", giftTo);
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
             return checkout(model, cookie, code);
         }
         var order = till.buy(buyer.get(), lines, !"later".equals(form.get("payment")));
         keep(BASKET, "", response);
         keep(CODE, "", response);
+        keep(BUYER, order.guest() ? "" : encoded(order.email()), response);
         return "redirect:/orders/" + order.id();
     }
 
@@ -172,6 +183,82 @@ class ShopPages {
         model.addAttribute("subscriptions", plans.of(id));
         model.addAttribute("parts", plans.partsOf(order));
         return "shop/order";
+    }
+
+    /** One's own orders; to practise, an address is enough. */
+    @GetMapping("/account")
+    String account(Model model, @CookieValue(name = BUYER, defaultValue = "") String cookie) {
+        var buyer = decoded(cookie);
+        if (!buyer.isEmpty()) {
+            var orders = store.ordersOf(buyer);
+            model.addAttribute("buyer", buyer);
+            model.addAttribute("orders", orders);
+            model.addAttribute("courses", store.toChoose(buyer));
+            model.addAttribute(
+                    "isMember",
+                    orders.stream()
+                            .flatMap(order -> order.lines().stream())
+                            .anyMatch(line -> LEVELS.contains(line.product())));
+        }
+        return "shop/account";
+    }
+
+    @PostMapping("/account")
+    String signIn(@RequestParam String email, Model model, HttpServletResponse response) {
+        var buyer = email.strip().toLowerCase(Locale.ROOT);
+        if (store.ordersOf(buyer).isEmpty()) {
+            model.addAttribute("unknown", buyer);
+            return "shop/account";
+        }
+        keep(BUYER, encoded(buyer), response);
+        return "redirect:/account";
+    }
+
+    @PostMapping("/account/leave")
+    String leave(HttpServletResponse response) {
+        keep(BUYER, "", response);
+        return "redirect:/account";
+    }
+
+    @PostMapping("/account/courses/{course}")
+    String choose(
+            @PathVariable String course,
+            @RequestParam boolean chosen,
+            @CookieValue(name = BUYER, defaultValue = "") String cookie) {
+        if (!cookie.isEmpty()) {
+            till.choose(decoded(cookie), course, chosen);
+        }
+        return "redirect:/account";
+    }
+
+    /** Puts something new on the shelves, with its plan and its options. */
+    @PostMapping("/keeper/products")
+    String add(@RequestParam Map<String, String> form, Model model, HttpServletResponse response) {
+        try {
+            if (store.add(NewProduct.read(form))) {
+                return "redirect:/keeper";
+            }
+            model.addAttribute("productFault", "There is a product with this code already.");
+        } catch (IllegalArgumentException e) {
+            model.addAttribute("productFault", e.getMessage());
+        }
+        response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
+        return keeper(model);
+    }
+
+    @PostMapping("/keeper/products/{id}/off")
+    String takeOff(@PathVariable String id) {
+        store.takeOff(id);
+        return "redirect:/keeper";
+    }
+
+    @PostMapping("/keeper/orders/{id}/give-back")
+    String giveBack(@PathVariable String id, @RequestParam BigDecimal amount) {
+        var order = orderOr404(id);
+        if (amount.signum() > 0) {
+            till.giveBack(order, amount.setScale(2, RoundingMode.DOWN));
+        }
+        return "redirect:/orders/" + id;
     }
 
     @GetMapping("/keeper")
@@ -305,6 +392,14 @@ class ShopPages {
                         .map(ShopOrder.Line::amount)
                         .reduce(BigDecimal.ZERO, BigDecimal::add)
                         .toPlainString();
+    }
+
+    private static String encoded(String text) {
+        return URLEncoder.encode(text, StandardCharsets.UTF_8);
+    }
+
+    private static String decoded(String cookie) {
+        return URLDecoder.decode(cookie, StandardCharsets.UTF_8);
     }
 
     private static int quantity(String text) {

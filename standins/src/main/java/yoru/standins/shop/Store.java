@@ -1,5 +1,6 @@
 package yoru.standins.shop;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
@@ -25,6 +26,19 @@ class Store {
     }
 
     List<Product> products() {
+        Map<String, List<Product.Option>> options = jdbc
+                .sql("select * from product_option order by position")
+                .query((row, at) -> Map.entry(
+                        row.getString("product"),
+                        new Product.Option(
+                                row.getString("id"),
+                                row.getString("product"),
+                                row.getString("title"),
+                                row.getBigDecimal("price"))))
+                .list()
+                .stream()
+                .collect(Collectors.groupingBy(
+                        Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
         return jdbc.sql("select * from product where listed order by position")
                 .query((row, at) -> new Product(
                         row.getString("id"),
@@ -34,8 +48,48 @@ class Store {
                         row.getBoolean("thing"),
                         row.getString("about"),
                         row.getString("every"),
-                        row.getObject("parts", Integer.class)))
+                        row.getObject("parts", Integer.class),
+                        row.getString("trial"),
+                        row.getObject("cycles", Integer.class),
+                        row.getBoolean("seats"),
+                        options.getOrDefault(row.getString("id"), List.of())))
                 .list();
+    }
+
+    /** Another thing on the shelves; nothing where its id is taken already. */
+    boolean add(Product product) {
+        boolean added = jdbc.sql("""
+                        insert into product (id, title, category, price, thing, about, every, parts, trial, cycles, seats)
+                        values (:id, :title, :category, :price, :thing, :about, :every, :parts, :trial, :cycles, :seats)
+                        on conflict do nothing""")
+                        .param("id", product.id())
+                        .param("title", product.title())
+                        .param("category", product.category())
+                        .param("price", product.price())
+                        .param("thing", product.thing())
+                        .param("about", product.about())
+                        .param("every", product.every())
+                        .param("parts", product.parts())
+                        .param("trial", product.trial())
+                        .param("cycles", product.cycles())
+                        .param("seats", product.seats())
+                        .update()
+                == 1;
+        if (added) {
+            for (Product.Option option : product.options()) {
+                jdbc.sql(
+                                "insert into product_option (id, product, title, price) values (?, ?, ?, ?) on conflict do nothing")
+                        .params(option.id(), product.id(), option.title(), option.price())
+                        .update();
+            }
+        }
+        return added;
+    }
+
+    void takeOff(String product) {
+        jdbc.sql("update product set listed = false where id = ?")
+                .param(product)
+                .update();
     }
 
     Optional<Product> product(String id) {
@@ -47,6 +101,31 @@ class Store {
                 .param("title", title)
                 .param("id", product)
                 .update();
+    }
+
+    /**
+     * A course that members can choose.
+     *
+     * @param chosen whether this one did
+     */
+    record MemberCourse(String id, String title, boolean chosen) {}
+
+    List<MemberCourse> toChoose(String email) {
+        return jdbc.sql("""
+                        select id, title, exists (select 1 from chosen where course = id and email = :email) as chosen
+                        from member_course order by title""")
+                .param("email", email)
+                .query((row, at) ->
+                        new MemberCourse(row.getString("id"), row.getString("title"), row.getBoolean("chosen")))
+                .list();
+    }
+
+    /** @return whether that is news */
+    boolean choose(String email, String course, boolean chosen) {
+        var change = chosen
+                ? "insert into chosen select :email, id from member_course where id = :course on conflict do nothing"
+                : "delete from chosen where email = :email and course = :course";
+        return jdbc.sql(change).param("email", email).param("course", course).update() == 1;
     }
 
     Optional<Integer> discount(String code) {
@@ -104,8 +183,9 @@ class Store {
 
     void place(ShopOrder order) {
         jdbc.sql("""
-                        insert into shop_order (id, email, name, guest, placed_at, paid_at, fulfilled_at, refunded_at, cancelled_at)
-                        values (:id, :email, :name, :guest, :placed, :paid, :fulfilled, :refunded, :cancelled)""")
+                        insert into shop_order (id, email, name, guest, placed_at, paid_at, fulfilled_at, refunded_at, cancelled_at,
+                          given_back)
+                        values (:id, :email, :name, :guest, :placed, :paid, :fulfilled, :refunded, :cancelled, :back)""")
                 .param("id", order.id())
                 .param("email", order.email())
                 .param("name", order.name())
@@ -115,14 +195,18 @@ class Store {
                 .param("fulfilled", utc(order.fulfilledAt()))
                 .param("refunded", utc(order.refundedAt()))
                 .param("cancelled", utc(order.cancelledAt()))
+                .param("back", order.givenBack())
                 .update();
         for (ShopOrder.Line line : order.lines()) {
             jdbc.sql("""
-                            insert into order_line (order_id, line, product, title, quantity, amount, thing, refunded)
-                            values (:order, :line, :product, :title, :quantity, :amount, :thing, :refunded)""")
+                            insert into order_line
+                              (order_id, line, product, option, title, quantity, amount, thing, gift_to, refunded)
+                            values (:order, :line, :product, :option, :title, :quantity, :amount, :thing, :gift, :refunded)""")
                     .param("order", order.id())
                     .param("line", line.line())
                     .param("product", line.product())
+                    .param("option", line.option())
+                    .param("gift", line.giftTo())
                     .param("title", line.title())
                     .param("quantity", line.quantity())
                     .param("amount", line.amount())
@@ -161,6 +245,12 @@ class Store {
                 == 1;
     }
 
+    void giveBack(String order, BigDecimal amount) {
+        jdbc.sql("update shop_order set given_back = given_back + ? where id = ?")
+                .params(amount, order)
+                .update();
+    }
+
     /** A moment in an order's life. */
     enum Moment {
         PAID("paid_at"),
@@ -184,10 +274,12 @@ class Store {
                         new ShopOrder.Line(
                                 row.getString("line"),
                                 row.getString("product"),
+                                row.getString("option"),
                                 row.getString("title"),
                                 row.getInt("quantity"),
                                 row.getBigDecimal("amount"),
                                 row.getBoolean("thing"),
+                                row.getString("gift_to"),
                                 row.getBoolean("refunded"))))
                 .list()
                 .stream()
@@ -207,6 +299,7 @@ class Store {
                         instant(row.getObject("fulfilled_at", OffsetDateTime.class)),
                         instant(row.getObject("refunded_at", OffsetDateTime.class)),
                         instant(row.getObject("cancelled_at", OffsetDateTime.class)),
+                        row.getBigDecimal("given_back"),
                         lines.getOrDefault(row.getString("id"), List.of())))
                 .list();
     }

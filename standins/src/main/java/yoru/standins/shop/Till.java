@@ -21,6 +21,9 @@ import yoru.standins.shop.Store.Moment;
 @Profile("shop")
 class Till {
 
+    /** Between a product and its option, where one thing stands for both. */
+    static final String OPTION = "~";
+
     private final Store store;
     private final Plans plans;
     private final Methods methods;
@@ -37,29 +40,44 @@ class Till {
 
     record Buyer(String email, String name, boolean guest) {}
 
-    /** What the lines of a basket cost after a discount. */
-    List<ShopOrder.Line> lines(Map<String, Integer> basket, Optional<Integer> percentOff) {
+    /** What the lines of a basket cost after a discount; a product with options is sold as its first where none is named. */
+    List<ShopOrder.Line> lines(Map<String, Integer> basket, Optional<Integer> percentOff, @Nullable String giftTo) {
         var lines = new ArrayList<ShopOrder.Line>();
-        basket.forEach((id, quantity) -> store.product(id).ifPresent(product -> {
-            var full = product.price().multiply(BigDecimal.valueOf(quantity));
-            var off = full.multiply(BigDecimal.valueOf(percentOff.orElse(0)))
-                    .divide(BigDecimal.valueOf(100), 2, RoundingMode.HALF_UP);
-            lines.add(new ShopOrder.Line(
-                    String.valueOf(lines.size() + 1),
-                    product.id(),
-                    product.title(),
-                    quantity,
-                    full.subtract(off).setScale(2, RoundingMode.HALF_UP),
-                    product.thing(),
-                    false));
-        }));
+        basket.forEach((key, quantity) -> {
+            var parts = key.split(OPTION, 2);
+            store.product(parts[0]).ifPresent(product -> {
+                var named = parts.length > 1 ? parts[1] : "";
+                var option = product.options().stream()
+                        .filter(one -> one.id().equals(named))
+                        .findFirst()
+                        .or(() -> product.options().stream().findFirst());
+                var price = option.map(Product.Option::price).orElseGet(product::firstAmount);
+                lines.add(new ShopOrder.Line(
+                        String.valueOf(lines.size() + 1),
+                        product.id(),
+                        option.map(Product.Option::id).orElse(null),
+                        product.title() + option.map(one -> ", " + one.title()).orElse(""),
+                        quantity,
+                        reduced(price.multiply(BigDecimal.valueOf(quantity)), percentOff.orElse(0)),
+                        product.thing(),
+                        giftTo,
+                        false));
+            });
+        });
         return lines;
+    }
+
+    private static BigDecimal reduced(BigDecimal full, int percentOff) {
+        return full.multiply(BigDecimal.valueOf(100L - percentOff))
+                .divide(BigDecimal.valueOf(100), 2, RoundingMode.HALF_UP);
     }
 
     @Transactional
     public ShopOrder buy(Buyer buyer, List<ShopOrder.Line> lines, boolean payNow) {
         var order = place(buyer, lines, clock.instant());
-        if (payNow && order.total().signum() > 0) {
+        if (order.total().signum() == 0) {
+            plans.begin(order, order.placedAt(), null);
+        } else if (payNow) {
             pay(order);
         }
         return order;
@@ -67,7 +85,17 @@ class Till {
 
     private ShopOrder place(Buyer buyer, List<ShopOrder.Line> lines, Instant at) {
         var order = new ShopOrder(
-                store.nextOrderId(), buyer.email, buyer.name, buyer.guest, at, null, null, null, null, lines);
+                store.nextOrderId(),
+                buyer.email,
+                buyer.name,
+                buyer.guest,
+                at,
+                null,
+                null,
+                null,
+                null,
+                BigDecimal.ZERO,
+                lines);
         store.place(order);
         report(Events.placed(order));
         return order;
@@ -80,8 +108,16 @@ class Till {
      */
     @Transactional
     public ShopOrder buyInThePast(Buyer buyer, String product, Instant at, @Nullable Instant paidThrough) {
-        var order = place(buyer, lines(Map.of(product, 1), Optional.empty()), at);
-        pay(order, at, paidThrough);
+        return buyInThePast(buyer, lines(Map.of(product, 1), Optional.empty(), null), at, paidThrough);
+    }
+
+    ShopOrder buyInThePast(Buyer buyer, List<ShopOrder.Line> lines, Instant at, @Nullable Instant paidThrough) {
+        var order = place(buyer, lines, at);
+        if (order.total().signum() == 0) {
+            plans.begin(order, at, paidThrough);
+        } else {
+            pay(order, at, paidThrough);
+        }
         return order;
     }
 
@@ -120,6 +156,25 @@ class Till {
     public void refundLine(ShopOrder order, String line) {
         if (store.markLineRefunded(order.id(), line)) {
             report(Events.refunded(order, line, clock.instant()));
+        }
+    }
+
+    @Transactional
+    public void giveBack(ShopOrder order, BigDecimal amount) {
+        giveBack(order, amount, clock.instant());
+    }
+
+    /** Part of what was paid. */
+    void giveBack(ShopOrder order, BigDecimal amount, Instant at) {
+        store.giveBack(order.id(), amount);
+        report(Events.refunded(order, amount, at));
+    }
+
+    /** A course that a member chooses, or gives back. */
+    @Transactional
+    public void choose(String email, String course, boolean chosen) {
+        if (store.choose(email, course, chosen)) {
+            report(Events.course(chosen ? "chosen" : "released", email, course, clock.instant()));
         }
     }
 

@@ -1,10 +1,12 @@
 package yoru.server.connectors.shop;
 
 import java.math.BigDecimal;
+import java.time.DateTimeException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
@@ -97,6 +99,9 @@ class ShopConnector implements Connector {
                 Answers.text(node, "currency"),
                 node.path("thing").asBoolean(false),
                 node.path("about").stringValueOpt().orElse(null),
+                node.path("seats").isBoolean() ? node.get("seats").booleanValue() : null,
+                plan(node.path("plan")),
+                node.path("options").isArray() ? Answers.each(node, "options", ShopConnector::option) : null,
                 Answers.link(node, "basket"));
         return new Listed(
                 ItemKind.PRODUCT,
@@ -104,6 +109,36 @@ class ShopConnector implements Connector {
                 Answers.text(node, "title"),
                 Answers.text(node, "category"),
                 details);
+    }
+
+    private static Listed.SoldOption option(JsonNode node) {
+        return new Listed.SoldOption(
+                Answers.text(node, "id"),
+                Answers.text(node, "title"),
+                node.path("price").isString() ? price(node) : null);
+    }
+
+    /** What it says of a plan is taken whole or not at all. */
+    private static Listed.@Nullable Plan plan(JsonNode node) {
+        if (!node.isObject()) {
+            return null;
+        }
+        boolean parts = node.path("kind").asString("").equals("instalments");
+        var plan = new Listed.Plan(
+                parts ? Integer.valueOf(node.path("count").asInt(0)) : null,
+                Answers.text(node, "every"),
+                node.path("grace").stringValueOpt().orElse(null),
+                node.path("trial").stringValueOpt().orElse(null),
+                node.path("cycles").isInt() ? Integer.valueOf(node.get("cycles").intValue()) : null);
+        try {
+            plan.billing();
+        } catch (DateTimeException e) {
+            throw Answers.unreadable("a plan whose period is none");
+        }
+        if (parts && plan.count() != null && plan.count() < 1) {
+            throw Answers.unreadable("a plan in no parts");
+        }
+        return plan;
     }
 
     private static BigDecimal price(JsonNode node) {
