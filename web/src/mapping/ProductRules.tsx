@@ -34,82 +34,84 @@ export function ProductRules({ product, plan, onChange }: Props) {
           </Button>
         </Notice>
       )}
-      <Choices
-        legend="How is it paid?"
-        value={billing.kind}
-        onChoose={(kind) => onChange({ ...product, billing: BILLINGS[kind as Billing['kind']] })}
-        choices={[
-          ['once', 'at once'],
-          ['free', 'it is free'],
-          [
-            'instalments',
-            'in instalments',
-            <Check as="span" key="instalments">
-              <Count label="Instalments" value={billing.count ?? 1} onChange={(count) => pay({ count })} />
-              of them, one every
-              <Period value={billing.every} onChange={(every) => pay({ every })} />
-            </Check>,
-          ],
-          [
-            'recurring',
-            'again and again',
-            <Check as="span" key="recurring">
-              every
-              <Period value={billing.every} onChange={(every) => pay({ every })} />
-            </Check>,
-          ],
-        ]}
-      />
-      {(billing.kind === 'instalments' || billing.kind === 'recurring') && (
-        <>
-          <Grace
-            words="A payment that does not come is waited for"
-            value={billing.grace}
-            onChange={(grace) => pay({ grace })}
-          />
-          {billing.kind === 'recurring' && (
-            <>
-              <Grace
-                words="After a trial it is waited for"
-                value={billing.trialGrace}
-                onChange={(trialGrace) => pay({ trialGrace })}
-              />
-              <Check>
-                <Checkbox
-                  checked={billing.cycles !== undefined}
-                  onChange={(event) => {
-                    const rest = without(billing, 'cycles', 'afterLast');
-                    onChange({
-                      ...product,
-                      billing: event.target.checked ? { ...rest, cycles: 12, afterLast: 'end' } : rest,
-                    });
-                  }}
+      <div className="grid gap-3">
+        <Choices
+          legend="How is it paid?"
+          value={billing.kind}
+          onChoose={(kind) => onChange({ ...product, billing: BILLINGS[kind as Billing['kind']] })}
+          choices={[
+            ['once', 'at once'],
+            ['free', 'it is free'],
+            [
+              'instalments',
+              'in instalments',
+              <Check as="span" key="instalments">
+                <Count label="Instalments" value={billing.count ?? 1} onChange={(count) => pay({ count })} />
+                of them, one every
+                <Period value={billing.every} onChange={(every) => pay({ every })} />
+              </Check>,
+            ],
+            [
+              'recurring',
+              'again and again',
+              <Check as="span" key="recurring">
+                every
+                <Period value={billing.every} onChange={(every) => pay({ every })} />
+              </Check>,
+            ],
+          ]}
+        />
+        {(billing.kind === 'instalments' || billing.kind === 'recurring') && (
+          <>
+            <Grace
+              words="A payment that does not come is waited for"
+              value={billing.grace}
+              onChange={(grace) => pay({ grace })}
+            />
+            {billing.kind === 'recurring' && (
+              <>
+                <Grace
+                  words="After a trial it is waited for"
+                  value={billing.trialGrace}
+                  onChange={(trialGrace) => pay({ trialGrace })}
                 />
-                it stops being charged after
-                {billing.cycles === undefined ? (
-                  ' some periods'
-                ) : (
-                  <>
-                    <Count label="Periods" value={billing.cycles} onChange={(cycles) => pay({ cycles })} />
-                    paid periods
-                  </>
+                <Check>
+                  <Checkbox
+                    checked={billing.cycles !== undefined}
+                    onChange={(event) => {
+                      const rest = without(billing, 'cycles', 'afterLast');
+                      onChange({
+                        ...product,
+                        billing: event.target.checked ? { ...rest, cycles: 12, afterLast: 'end' } : rest,
+                      });
+                    }}
+                  />
+                  it stops being charged after
+                  {billing.cycles === undefined ? (
+                    ' some periods'
+                  ) : (
+                    <>
+                      <Count label="Periods" value={billing.cycles} onChange={(cycles) => pay({ cycles })} />
+                      paid periods
+                    </>
+                  )}
+                </Check>
+                {billing.cycles !== undefined && (
+                  <Choices
+                    legend="And then"
+                    value={billing.afterLast ?? 'end'}
+                    onChoose={(afterLast) => pay({ afterLast: afterLast as 'end' | 'keep' })}
+                    choices={[
+                      ['end', 'it ends'],
+                      ['keep', 'it is owned for good'],
+                    ]}
+                  />
                 )}
-              </Check>
-              {billing.cycles !== undefined && (
-                <Choices
-                  legend="And then"
-                  value={billing.afterLast ?? 'end'}
-                  onChoose={(afterLast) => pay({ afterLast: afterLast as 'end' | 'keep' })}
-                  choices={[
-                    ['end', 'it ends'],
-                    ['keep', 'it is owned for good'],
-                  ]}
-                />
-              )}
-            </>
-          )}
-        </>
-      )}
+              </>
+            )}
+          </>
+        )}
+      </div>
       <Choices
         legend="What it opens opens when its order is"
         value={product.opensOn ?? 'school'}
@@ -124,22 +126,24 @@ export function ProductRules({ product, plan, onChange }: Props) {
           ['fulfilled', 'fulfilled'],
         ]}
       />
-      <Choices
-        legend="Two in the basket are"
-        value={product.quantity ?? 'once'}
-        onChoose={(quantity) => onChange({ ...product, quantity: quantity as 'once' | 'longer' | 'seats' })}
-        choices={[
-          ['once', 'no more than one'],
-          ['longer', 'twice the time'],
-          ['seats', 'two seats, one to give on'],
-        ]}
-      />
-      <Rows
-        legend="Options"
-        addWords="Add an option"
-        rows={product.options ?? []}
-        onChange={(options) => onChange({ ...product, options })}
-      />
+      <div className="grid gap-4">
+        <Choices
+          legend="Two in the basket are"
+          value={product.quantity ?? 'once'}
+          onChoose={(quantity) => onChange({ ...product, quantity: quantity as 'once' | 'longer' | 'seats' })}
+          choices={[
+            ['once', 'no more than one'],
+            ['longer', 'twice the time'],
+            ['seats', 'two seats, one to give on'],
+          ]}
+        />
+        <Rows
+          legend="Options"
+          addWords="Add an option"
+          rows={product.options ?? []}
+          onChange={(options) => onChange({ ...product, options })}
+        />
+      </div>
     </Panel>
   );
 }

@@ -2,7 +2,7 @@ import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
-import { shownDate, shownTime } from '../ui/dates';
+import { shownTime } from '../ui/dates';
 import { counted, money } from '../ui/words';
 import { cellOf, effectiveCells } from './draft';
 import type { SetThings, Shared } from './DraftMargin';
@@ -15,11 +15,23 @@ import { choiceInWords, choosing, type Grid, used, waysAround, withDrafted } fro
 import { placeOf } from './sorts';
 import { asShared, inWords, termsIn } from './terms';
 import { TermsEditor } from './TermsEditor';
+import { Holders, Ordered, People } from './ThingPeople';
 import { Go, Name } from './ThingParts';
 import { all, drafted, isSort, lookup, SORT_WORDS, type Named, type SharedTerms } from './things';
-import { Button, buttonLook, Empty, Facts, Fault } from '../ui/kit';
+import { Badge, Button, buttonLook, Empty, Facts, Fault } from '../ui/kit';
 
 type Props = Omit<Shared, 'headline'> & { path: string; set: SetThings };
+
+/** What people have, once it is opened to them. */
+const CAN_BE_HELD: ReadonlySet<string> = new Set([
+  'course',
+  'level',
+  'tag',
+  'group',
+  'area',
+  'download',
+  'list',
+]);
 
 /** One thing: its rules, where it comes from, its links both ways, who bought it. */
 export function ThingPage(props: Props) {
@@ -54,6 +66,8 @@ export function ThingPage(props: Props) {
       {sort !== 'terms' && found.data !== undefined && <FromSystems sort={sort} page={found.data} />}
       <Rules {...props} thing={thing} page={found.data} put={put} />
       {sort !== 'terms' && <Ways {...props} />}
+      {CAN_BE_HELD.has(sort) && <Holders path={path} />}
+      {sort === 'product' && found.data !== undefined && <Ordered ordered={found.data.ordered} />}
       {sort === 'product' && found.data !== undefined && (
         <People
           people={found.data.buyers}
@@ -197,6 +211,28 @@ function ToPage({ page, children }: { page: string | undefined; children: string
   );
 }
 
+const DOORS: Record<Schemas['CourseFacts']['door'], string> = {
+  YORU_ONLY: 'nobody gets in but through the mapping',
+  FREE_SIGN_UP: 'whoever signs up gets in',
+  OPEN_TO_ALL: 'everybody gets in',
+};
+
+/** Whether a course can be opened at all, and who else gets in. */
+function Doors({ course, forMembers }: { course: Schemas['CourseFacts']; forMembers: boolean }) {
+  return (
+    <p className="flex flex-wrap gap-2">
+      <Badge tone={course.published ? 'good' : 'warn'}>
+        {course.published ? 'published' : 'not published'}
+      </Badge>
+      <Badge tone={course.content ? 'good' : 'warn'}>
+        {course.content ? 'has content' : 'no content yet'}
+      </Badge>
+      <Badge tone={course.door === 'YORU_ONLY' ? 'good' : 'bad'}>{DOORS[course.door]}</Badge>
+      {forMembers && <Badge tone="violet">for members only: no product opens it</Badge>}
+    </p>
+  );
+}
+
 /** Its links both ways, were the draft published. */
 function Ways({ path, grid: inForce, things, now, draft }: Props) {
   const grid = withDrafted(inForce, draft);
@@ -227,9 +263,12 @@ function Ways({ path, grid: inForce, things, now, draft }: Props) {
   const place = placeOf(path);
   const column = grid.targets.find((one) => one.target === path);
   const whole = column === undefined ? [] : waysAround(used(new Map(cells), grid), column);
+  const ways = [...side(1).map(([key]) => cellOf(key)[0]), ...whole.map((way) => way.source)];
   const choices = column === undefined ? [] : choosing(all(things, draft, 'level'), column);
+  const forMembers = ways.length + choices.length > 0 && ways.every((source) => sortIn(source) === 'level');
   return (
     <>
+      {column?.course !== undefined && <Doors course={column.course} forMembers={forMembers} />}
       {list('Opens', 0)}
       {list('The ways into it', 1)}
       {whole.length > 0 && (
@@ -273,33 +312,5 @@ function Ways({ path, grid: inForce, things, now, draft }: Props) {
         </Link>
       )}
     </>
-  );
-}
-
-function People({
-  people: { many, latest },
-  nobody,
-  some,
-}: {
-  people: Schemas['People'];
-  nobody: string;
-  some: string;
-}) {
-  const { zone } = useSession();
-  return (
-    <section>
-      <h3>{many === 0 ? nobody : some}</h3>
-      <Facts className="block columns-3 [&>li]:break-inside-avoid [&>li]:py-1">
-        {latest.map((one) => (
-          <li key={one.person}>
-            <Link to="/people/$id" params={{ id: String(one.person) }}>
-              {one.name}
-            </Link>{' '}
-            <span>{shownDate(one.at, zone)}</span>
-          </li>
-        ))}
-      </Facts>
-      {many > latest.length && <p className="text-soft">and {many - latest.length} more</p>}
-    </section>
   );
 }

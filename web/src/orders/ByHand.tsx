@@ -10,7 +10,7 @@ import { useAct, type Sheet } from '../desk/useAct';
 import { WhatFollows } from '../desk/WhatFollows';
 import { DayField } from '../ui/DayField';
 import { exactMoney } from '../ui/words';
-import { amountFault, faults, itemSheet, total, type Item } from './items';
+import { amountFault, faults, itemSheet, newItem, total, type Item } from './items';
 import {
   ActForm,
   Button,
@@ -50,7 +50,7 @@ const SOMEBODY_NEW = 'somebody.new@yoru.invalid';
 
 /** An order by hand: for whom, what, how it is paid; in the margin what will come of it. */
 export function ByHand() {
-  const { person: asked } = useSearch({ from: '/orders/by-hand' });
+  const { person: asked, product: wanted } = useSearch({ from: '/orders/by-hand' });
   const asOf = useAsOf();
   const navigate = useNavigate();
   const offer = useOffer();
@@ -61,9 +61,15 @@ export function ByHand() {
   const [gift, setGift] = useState('');
   const [giftOn, setGiftOn] = useState('');
   const [isGift, setIsGift] = useState(false);
-  const [items, setItems] = useState<Item[]>([]);
+  const [changed, setItems] = useState<Item[]>();
   const [payment, setPayment] = useState<Payment>({ kind: 'ALREADY', method: 'bank transfer' });
   const given = useGiven(asked);
+  const currency = offer?.currency ?? 'EUR';
+  const items =
+    changed ??
+    (offer?.products ?? [])
+      .filter((product) => product.id === wanted)
+      .map((product) => newItem(product, [], currency));
   const person = chosen ?? (dropped ? undefined : given);
   const mistyped = faults(items);
   const sheet: Sheet | undefined =
@@ -94,7 +100,6 @@ export function ByHand() {
       </Screen>
     );
   }
-  const currency = offer?.currency ?? 'EUR';
   return (
     <Screen
       margin={
@@ -326,7 +331,9 @@ function What({
                     onChange={(event) => change(at, { off: event.target.value })}
                   />
                 </td>
-                <td className="text-right whitespace-nowrap">{exactMoney(total([item]), currency)}</td>
+                <td className="text-right whitespace-nowrap">
+                  {exactMoney(total([item], currency), currency)}
+                </td>
                 <td>
                   <TextButton
                     type="button"
@@ -357,19 +364,7 @@ function What({
             </span>
           </>
         )}
-        onChoose={(product) =>
-          onChange([
-            ...items,
-            {
-              at: Math.max(0, ...items.map((item) => item.at)) + 1,
-              product,
-              option: '',
-              quantity: '1',
-              price: product.price === undefined ? '' : product.price.toFixed(2),
-              off: '',
-            },
-          ])
-        }
+        onChoose={(product) => onChange([...items, newItem(product, items, currency)])}
         nothing="No product is called that."
       />
     </Panel>
@@ -458,7 +453,7 @@ function HowPaid({
 }
 
 function Total({ items, free, currency }: { items: Item[]; free: boolean; currency: string }) {
-  const sum = total(items);
+  const sum = total(items, currency);
   return (
     <p className="ml-auto flex items-baseline gap-2.5 text-xl [&_s]:text-soft" data-part="total">
       <span className="text-soft">Total</span>

@@ -1,3 +1,4 @@
+import { typedMoney } from '../ui/money';
 import { useState } from 'react';
 import { ActPanel } from '../desk/ActPanel';
 import { PersonChoice } from '../desk/PersonChoice';
@@ -29,7 +30,7 @@ export function OrderAct({ order, deed, onEnd }: Props) {
   const [text, setText] = useState('');
   const [method, setMethod] = useState('bank transfer');
   const [payBy, setPayBy] = useState('');
-  const [back, setBack] = useState(deed.amount?.toFixed(2) ?? '');
+  const [back, setBack] = useState(deed.amount === undefined ? '' : typedMoney(deed.amount, order.currency));
   const [reason, setReason] = useState('');
   const [person, setPerson] = useState<Somebody>();
   const about = { order: order.id };

@@ -45,8 +45,8 @@ describe('lines of an order by hand', () => {
   });
 
   it('adds up without losing a cent to binary fractions', () => {
-    expect(total([item('3', '0.10'), item('1', '0.20')])).toBe(0.5);
-    expect(total([item('2', '90', '30'), item('1', 'no')])).toBe(150);
+    expect(total([item('3', '0.10'), item('1', '0.20')], 'EUR')).toBe(0.5);
+    expect(total([item('2', '90', '30'), item('1', 'no')], 'EUR')).toBe(150);
   });
 
   it('sends what is no amount as one that is refused, not as nothing', () => {

@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client';
+import { sumOf, typedMoney } from '../ui/money';
 
 /** A line as it is typed. */
 export interface Item {
@@ -8,6 +9,18 @@ export interface Item {
   quantity: string;
   price: string;
   off: string;
+}
+
+/** One of a product at its price, below the lines that are there. */
+export function newItem(product: Item['product'], items: Item[], currency: string): Item {
+  return {
+    at: Math.max(0, ...items.map((item) => item.at)) + 1,
+    product,
+    option: '',
+    quantity: '1',
+    price: product.price === undefined ? '' : typedMoney(product.price, currency),
+    off: '',
+  };
 }
 
 const PLAIN = /^\d+([.,]\d+)?$/;
@@ -39,12 +52,14 @@ export function amountFault(text: string): string | undefined {
     : `“${plain}” is no amount: write it like 1180.50`;
 }
 
-/** What the lines come to, in whole cents so that nothing is lost on the way; what cannot be read counts as nothing. */
-export function total(items: Item[]): number {
-  const cents = items
-    .map((item) => amount(item.price) * 100 * Number(item.quantity) - amount(item.off) * 100)
-    .reduce((sum, line) => sum + (Number.isFinite(line) ? Math.round(line) : 0), 0);
-  return cents / 100;
+/** What the lines come to; what cannot be read counts as nothing. */
+export function total(items: Item[], currency: string): number {
+  return sumOf(
+    items
+      .map((item) => amount(item.price) * Number(item.quantity) - amount(item.off))
+      .filter((line) => Number.isFinite(line)),
+    currency,
+  );
 }
 
 /** What about the lines is no amount; they are not sent so. */

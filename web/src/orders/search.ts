@@ -17,4 +17,6 @@ export const ORDERS_SEARCH = z
 
 export type OrdersSearch = z.infer<typeof ORDERS_SEARCH>;
 
-export const BY_HAND_SEARCH = z.object({ person: lenient(z.string()) }).transform(present);
+export const BY_HAND_SEARCH = z
+  .object({ person: lenient(z.string()), product: lenient(z.string()) })
+  .transform(present);

@@ -155,7 +155,7 @@ export function Person() {
         )
       ) : (
         <TimeLine
-          targets={coursesFirst(data.targets)}
+          targets={data.targets}
           asOf={new Date(data.asOf)}
           chosen={chosen?.target}
           onChoose={(next) =>

@@ -2,6 +2,8 @@ import { useMemo } from 'react';
 import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { dayOf, shownDate, shownMonth } from '../ui/dates';
+import { counted } from '../ui/words';
+import { folded } from './folded';
 import { extent, lanes, timeScale, type TimeScale } from './timeScale';
 import './TimeLine.css';
 
@@ -32,16 +34,19 @@ export function TimeLine({ targets, asOf, chosen, onChoose }: Props) {
         ))}
       </div>
       <ul>
-        {targets.map((target) => (
-          <li key={target.target}>
+        {folded(targets).map(({ target, inside, part }) => (
+          <li key={target.target} className={part ? 'pl-4' : undefined}>
             <button
               className="line-row"
-              aria-pressed={target.target === chosen}
+              aria-pressed={[target, ...inside].some((one) => one.target === chosen)}
               onClick={() => onChoose(target.target)}
             >
               <span className="line-name">
                 <strong>{target.title}</strong>
-                <small>{target.sort}</small>
+                <small>
+                  {target.sort}
+                  {inside.length > 0 && `, ${counted(inside.length, 'section', 'sections')}`}
+                </small>
               </span>
               <span className="line-bars">
                 {ticks.map((tick) => (

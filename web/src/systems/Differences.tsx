@@ -5,8 +5,22 @@ import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
 import { counted } from '../ui/words';
+import { useOffer } from '../desk/offer';
 import { DIFFERENCES, type DifferenceKind, type SystemShown } from './words';
-import { Acts, Button, Empty, Fault, Input, Notice, Row, RowActs, Rows, RowWords, Waiting } from '../ui/kit';
+import {
+  Acts,
+  Button,
+  Empty,
+  Fault,
+  Field,
+  Input,
+  Notice,
+  Row,
+  RowActs,
+  Rows,
+  RowWords,
+  Waiting,
+} from '../ui/kit';
 
 const WORDS: Record<DifferenceKind, { title: string; text: string; correct: string; correctAll: string }> = {
   EXTRA: {
@@ -119,9 +133,12 @@ function OneKind({
   const touch = useTouch();
   const [asking, setAsking] = useState<'correct' | 'adopt'>();
   const [why, setWhy] = useState('');
+  /** The row that is asked about. */
+  const [taking, setTaking] = useState<number>();
   const done = {
     onSettled: async () => {
       setAsking(undefined);
+      setTaking(undefined);
       await touch('access');
     },
   };
@@ -194,6 +211,14 @@ function OneKind({
       <Rows>
         {rows.map((row) => (
           <Row key={row.id}>
+            {taking === row.id && (
+              <TakeOver
+                row={row}
+                busy={busy}
+                onTake={(reason) => adopt.mutate({ params: path, body: { ids: [row.id], why: reason } })}
+                onLeave={() => setTaking(undefined)}
+              />
+            )}
             <RowWords>
               <strong>
                 {row.personId === undefined ? (
@@ -213,7 +238,7 @@ function OneKind({
                   small
                   disabled={busy}
                   aria-label={`Take over ${row.title} of ${row.name}`}
-                  onClick={() => adopt.mutate({ params: path, body: { ids: [row.id] } })}
+                  onClick={() => setTaking(row.id)}
                 >
                   Take over
                 </Button>
@@ -235,6 +260,60 @@ function OneKind({
       )}
     </section>
   );
+}
+
+/** Asks before one is taken over, and offers to give a product with all that it opens instead. */
+function TakeOver({
+  row,
+  busy,
+  onTake,
+  onLeave,
+}: {
+  row: Schemas['OutOfStepShown'];
+  busy: boolean;
+  onTake: (why: string) => void;
+  onLeave: () => void;
+}) {
+  const [why, setWhy] = useState('');
+  const offer = useOffer();
+  const grid = api.useQuery('get', '/api/mapping').data;
+  const opening = new Set(
+    (grid?.cells ?? []).filter((cell) => cell.target === row.target).map((cell) => cell.source),
+  );
+  const products = (offer?.products ?? []).filter((product) => opening.has(`product/${product.id}`));
+  return (
+    <Notice role="alertdialog" aria-label="Before it is taken over" className="mb-0 w-full">
+      <strong>
+        {row.name} keeps {row.title}, as given by hand, {until(row.foundUntil)}. Nothing else opens.
+      </strong>
+      <Field label="Why?" value={why} onValue={setWhy} maxLength={300} />
+      {products.length > 0 && (
+        <p>
+          Or give a product with everything it opens, free of charge or paid:{' '}
+          {products.map((product, at) => (
+            <span key={product.id}>
+              {at > 0 && ', '}
+              <Link to="/orders/by-hand" search={{ person: row.person, product: product.id }}>
+                {product.title}
+              </Link>
+            </span>
+          ))}
+        </p>
+      )}
+      <Acts>
+        <Button kind="main" small disabled={busy} onClick={() => onTake(why)}>
+          Take over
+        </Button>
+        <Button small onClick={onLeave}>
+          Leave it
+        </Button>
+      </Acts>
+    </Notice>
+  );
+}
+
+function until(end: string | undefined): string {
+  return end === undefined ? 'without end' : 'until its end there';
 }
 
 function ends(row: Schemas['OutOfStepShown'], zone: string): string {

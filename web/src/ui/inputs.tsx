@@ -27,4 +27,7 @@ export function Radio({ className, ...rest }: Omit<ComponentProps<'input'>, 'typ
 }
 
 /** A tick or a choice with its words. */
-export const Check = box('label', 'flex min-h-[26px] cursor-pointer flex-wrap items-center gap-2');
+export const Check = box(
+  'label',
+  'flex min-h-[26px] cursor-pointer flex-wrap items-center gap-2 has-[>input[type=checkbox]]:flex-nowrap',
+);

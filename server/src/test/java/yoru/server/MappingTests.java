@@ -78,8 +78,8 @@ class MappingTests {
         assertThat(latest.path("difference").valueStream().map(JsonNode::asString))
                 .containsExactlyInAnyOrder(
                         "Smoker & veil opens Tools for 6 months; a refund leaves it open",
-                        "First Hive now opens First Hive for 6 months; a refund ends it",
-                        "Honey Harvest no longer opens Honey Harvest");
+                        "First Hive opens First Hive: for 1 year; a refund ends it → for 6 months; a refund ends it",
+                        "Honey Harvest no longer opens Honey Harvest (before: always; a refund ends it)");
         assertThat(latest.path("by").asString()).isEqualTo("Owner");
     }
 

@@ -10,11 +10,14 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import tools.jackson.databind.JsonNode;
 
 /** The list, one person as of other dates, the date ruler and the journal. */
 @ServerTest
@@ -77,6 +80,44 @@ class PeopleTests {
         await().atMost(60, SECONDS).until(() -> !whoLeft().contains(person));
         assertThat(operator.read("/api/people/" + id).path("holdings").path("left"))
                 .isEmpty();
+    }
+
+    @Test
+    void whoHasAThingIsWhoeverWasLetIn() {
+        var keeps = someone();
+        var returns = someone();
+        var bought = Instant.now().truncatedTo(ChronoUnit.MILLIS).minusSeconds(120);
+        long before = holders().path("before").asLong();
+        school.buys(keeps, "FIRST", bought);
+        var order = school.buys(returns, "FIRST", bought);
+        await().atMost(60, SECONDS).until(() -> isIn(keeps) && isIn(returns));
+        long now = holders().path("now").asLong();
+        var page = holder(keeps).orElseThrow();
+        assertThat(page.path("since").asString()).isEqualTo(bought.toString());
+        assertThat(Instant.parse(page.path("until").asString())).isAfter(bought.plus(Duration.ofDays(364)));
+
+        school.report(about("refunded", order, returns, bought.plusSeconds(60)));
+        await().atMost(60, SECONDS).until(() -> !isIn(returns));
+        assertThat(holders().path("now").asLong()).isEqualTo(now - 1);
+        assertThat(holders().path("before").asLong()).isEqualTo(before + 1);
+        assertThat(operator.get("/api/holders?target=nothing").statusCode()).isEqualTo(400);
+    }
+
+    private JsonNode holders() {
+        return operator.read("/api/holders?target=course/first-hive");
+    }
+
+    private boolean isIn(String person) {
+        return holder(person).isPresent();
+    }
+
+    private Optional<JsonNode> holder(String person) {
+        var found = operator.read("/api/people?q=" + person).path("people");
+        return holders()
+                .path("latest")
+                .valueStream()
+                .filter(one -> one.path("person").equals(found.path(0).path("id")))
+                .findFirst();
     }
 
     private List<String> whoLeft() {

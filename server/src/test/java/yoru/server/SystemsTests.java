@@ -200,12 +200,68 @@ class SystemsTests {
     }
 
     @Test
+    void whatAShopSaysOfPlansAndOptionsIsTakenOnceAndOnlyOfferedAfterwards() {
+        var before = school.classroom.products();
+        var plan = "\"plan\": {\"kind\": \"instalments\", \"count\": 3, \"every\": \"P1M\", \"grace\": \"P7D\"}";
+        school.classroom.sell(before.replace("{\"id\": \"DAY\"", """
+                {"id": "PARTS", "title": "In parts", "category": "Courses", "price": "240.00", "currency": "EUR",
+                 "thing": false, "seats": true, %s, "options": [{"id": "PARTS-A", "title": "alone", "price": "240.00"},
+                 {"id": "FIRST", "title": "an id that is taken", "price": "1.00"}]},
+                {"id": "DAY", %s""".formatted(plan, plan)));
+        operator.post("/api/systems/shop/catalogue", "");
+        var rows = operator.read("/api/mapping").path("sources");
+        var option = rows.valueStream()
+                .filter(row -> row.path("parent").asString("").equals("product/PARTS"))
+                .toList();
+        assertThat(option).hasSize(1);
+        assertThat(option.getFirst().path("source").asString()).isEqualTo("option/PARTS-A");
+        assertThat(option.getFirst().path("price").decimalValue()).isEqualByComparingTo("240");
+        var things = operator.read("/api/mapping/things").path("products");
+        assertThat(product(things, "PARTS").path("billing").toString())
+                .isEqualTo("{\"kind\":\"instalments\",\"count\":3,\"every\":\"P1M\",\"grace\":\"P7D\"}");
+        assertThat(product(things, "PARTS").path("quantity").asString()).isEqualTo("seats");
+        assertThat(product(things, "DAY").path("billing").path("kind").asString())
+                .as("what was published already stays until somebody says otherwise")
+                .isEqualTo("once");
+        assertThat(operator.read("/api/mapping/things/product/DAY")
+                        .path("plan")
+                        .path("count")
+                        .asInt())
+                .isEqualTo(3);
+        school.classroom.sell(before.replace("{\"id\": \"DAY\"", "{\"id\": \"DAY\", \"plan\": {\"every\": \"often\"}"));
+        operator.post("/api/systems/shop/catalogue", "");
+        assertThat(operator.read("/api/systems/shop").toString()).contains("a plan whose period is none");
+        school.classroom.sell(before);
+        operator.post("/api/systems/shop/catalogue", "");
+        operator.post("/api/systems/shop/catalogue/seen", "");
+    }
+
+    private static JsonNode product(JsonNode products, String id) {
+        return products.valueStream()
+                .filter(product -> product.path("id").asString().equals(id))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    @Test
     void aSaleThatNobodyMadeIsFollowedWithoutATrace() {
         long people = jdbc.sql("select count(*) from person").query(Long.class).single();
         var hops = json(operator.post("/api/systems/shop/try", "")).path("hops");
         assertThat(hops.findValuesAsString("title")).contains("It opens", "Who would be told");
         assertThat(hops.findValuesAsString("outcome")).containsOnly("WELL");
         assertThat(hops.toString()).contains("First Hive: Classroom").contains("no system carries letters");
+        var paidBack = json(operator.post(
+                        "/api/systems/shop/try",
+                        "{\"product\": \"HONEY\", \"quantity\": 2, \"guest\": false, \"refund\": true}"))
+                .path("hops");
+        assertThat(paidBack.findValuesAsString("text")).contains("2 × Honey Harvest, and pays", "everything closes");
+        var nothing = json(operator.post(
+                        "/api/systems/shop/try", "{\"product\": \"KIT\", \"guest\": false, \"refund\": false}"))
+                .path("hops");
+        assertThat(nothing.get(nothing.size() - 1).path("outcome").asString()).isEqualTo("FAILED");
+        assertThat(operator.post("/api/systems/shop/try", "{\"quantity\": 0, \"guest\": false, \"refund\": false}")
+                        .statusCode())
+                .isEqualTo(400);
         assertThat(jdbc.sql("select count(*) from person").query(Long.class).single())
                 .isEqualTo(people);
     }

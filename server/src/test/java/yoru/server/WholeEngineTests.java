@@ -154,8 +154,8 @@ class WholeEngineTests {
                         .formatted(grid.path("version").asInt(), cell));
         assertThat(longer.statusCode()).as(longer.body()).isEqualTo(200);
         assertThat(json(longer).path("difference").get(0).asString())
-                .isEqualTo("First Hive now opens First Hive for 2 years, not before 1 Jan 2020; again adds to it;"
-                        + " a refund ends it");
+                .isEqualTo("First Hive opens First Hive: for 1 year, not before 1 Jan 2020; again adds to it;"
+                        + " a refund ends it → for 2 years, not before 1 Jan 2020; again adds to it; a refund ends it");
         var after = latest();
         var links = List.copyOf(after.path("links").valueStream().toList());
         assertThat(links.subList(0, 2))

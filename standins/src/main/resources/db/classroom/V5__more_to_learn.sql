@@ -47,3 +47,5 @@ update course set sold_as = ways.products from (values
   ('moving-hives', 'MOVING'), ('drones-genes', 'GENES'), ('living-from-honey', 'LIVING'), ('judging-honey', 'WARDEN'),
   ('candles-wax', 'CANDLES, CRAFT-ALL'), ('skep-weaving', 'SKEP, CRAFT-ALL')) as ways (id, products)
 where course.id = ways.id;
+-- one of them has its own till
+update course set sold_here = true where id = 'living-from-honey';

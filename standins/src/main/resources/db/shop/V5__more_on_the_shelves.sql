@@ -20,7 +20,7 @@ insert into product (id, title, category, price, thing, about, every, parts, tri
   ('GENES', 'Drones & Genes', 'Courses', 140.00, false, 'Lines, mating and what the drones bring. One year.', null, null, null, null, false),
   ('LIVING', 'A Living from Honey', 'Courses', 220.00, false, 'Prices, labels, markets, tax. One year.', null, null, null, null, false),
   ('CANDLES', 'Candles & Wax', 'Courses', 65.00, false, 'From cappings to a candle that burns straight. For good.', null, null, null, null, false),
-  ('SKEP', 'Skep Weaving', 'Courses', 75.00, false, 'A straw hive by hand. For good.', null, null, null, null, false),
+  ('SKEP', 'Skep Weaving, one year', 'Courses', 75.00, false, 'A straw hive by hand.', null, null, null, null, false),
   ('CRAFT-ALL', 'All of the craft', 'Courses', 120.00, false, 'Every craft course, also those to come. One year.', null, null, null, null, false),
   ('MENTOR', 'A Mentor for a Season', 'Courses', 260.00, false, 'Hive Health and Swarm Season, with somebody to ask. One year.', null, null, null, null, false),
   ('MASTER', 'The Master''s Year', 'Courses', 900.00, false, 'Everything in Keeping and Advanced, in twelve parts.', null, 12, null, null, false),
@@ -36,8 +36,8 @@ insert into product (id, title, category, price, thing, about, every, parts, tri
   ('JARS-48', 'Jars, 48', 'Things', 36.00, true, 'A pound each, with lids. Posted.', null, null, null, null, false),
   ('WAX-1', 'Wax, a kilo', 'Things', 18.00, true, 'From our own cappings. Posted.', null, null, null, null, false),
   ('STRAW', 'Straw and cane', 'Things', 28.00, true, 'Enough for one skep. Posted.', null, null, null, null, false),
-  ('BOOK', 'A year in the apiary', 'Things', 22.00, true, 'Our notes of ten years, printed. Posted.', null, null, null, null, false),
-  ('LABELS', 'Labels, a roll', 'Things', 12.00, true, 'Five hundred, with room for your name. Posted.', null, null, null, null, false);
+  ('BOOK', 'A Bee Year', 'Things', 22.00, true, 'The course as a book: our notes of ten years. Posted.', null, null, null, null, false),
+  ('LABELS', 'Labels, a roll', 'Things', 0.12, true, 'Five hundred, with room for your name. Posted.', null, null, null, null, false);
 insert into product_option (id, product, title, price) values
   ('SWARM-SELF', 'SWARM', 'by yourself', 85.00),
   ('SWARM-LIVE', 'SWARM', 'with a day in the apiary', 160.00),

@@ -9,7 +9,7 @@ import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookDifference;
 
-/** Says what one rulebook does otherwise than another, a sentence each. */
+/** Says what one rulebook does otherwise than another, a sentence each; what changed as it was → as it is. */
 public final class DifferenceInWords {
 
     private DifferenceInWords() {}
@@ -23,16 +23,26 @@ public final class DifferenceInWords {
             if (was == null) {
                 lines.add(sentence(after, link, "opens") + " " + TermsInWords.of(link, after));
             } else if (!was.equals(link)) {
-                lines.add(sentence(after, link, "now opens") + " " + TermsInWords.of(link, after));
+                lines.add(changed(before, was, after, link));
             }
         }
         for (Link link : before.links()) {
             if (!now.containsKey(link.id())) {
-                lines.add(sentence(before, link, "no longer opens"));
+                lines.add(
+                        sentence(before, link, "no longer opens") + " (before: " + TermsInWords.of(link, before) + ")");
             }
         }
         lines.addAll(new RulebookDifference(before, after).more(Words::period));
         return List.copyOf(lines);
+    }
+
+    private static String changed(Rulebook before, Link was, Rulebook after, Link link) {
+        var terms = TermsInWords.of(link, after);
+        if (was.from().equals(link.from()) && was.to().equals(link.to())) {
+            return sentence(after, link, "opens") + ": " + TermsInWords.of(was, before) + " → " + terms;
+        }
+        return sentence(before, was, "opens") + " " + TermsInWords.of(was, before) + " → "
+                + sentence(after, link, "opens") + " " + terms;
     }
 
     private static String sentence(Rulebook rulebook, Link link, String verb) {

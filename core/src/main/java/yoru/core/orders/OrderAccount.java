@@ -175,11 +175,10 @@ public final class OrderAccount {
         return Math.max(0, line.quantity() - 1 - back);
     }
 
-    /** When the first of its lines opened; nothing where none has, or none of them opens by the order itself. */
+    /** When the first of its lines opened, or began what is paid again and again; nothing where none has. */
     public Optional<Instant> openedAt() {
         return order.details().lines().stream()
                 .flatMap(line -> engine.index().product(line.product()).stream())
-                .filter(product -> !(product.billing() instanceof Billing.Recurring))
                 .flatMap(product -> purchase.openedAt(product).stream())
                 .min(Comparator.naturalOrder());
     }

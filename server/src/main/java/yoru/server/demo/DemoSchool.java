@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.Period;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
@@ -45,7 +46,7 @@ import yoru.server.systems.SystemKind;
 class DemoSchool implements HealthIndicator {
 
     private static final String OPERATOR = "Signe Holm";
-    private static final Pattern DAYS_AGO = Pattern.compile("\\{days-ago:(\\d+)}");
+    private static final Pattern DAYS_AGO = Pattern.compile("\\{(moment|day)-ago:(\\d+)}");
     private static final Logger LOG = LoggerFactory.getLogger(DemoSchool.class);
 
     private final DemoSettings settings;
@@ -168,10 +169,12 @@ class DemoSchool implements HealthIndicator {
 
     /** Days are counted back from today, so that the school's past is always the same length. */
     private String dated(String file) {
-        return DAYS_AGO.matcher(file)
-                .replaceAll(found -> clock.instant()
-                        .truncatedTo(ChronoUnit.DAYS)
-                        .minus(Duration.ofDays(Long.parseLong(found.group(1))))
-                        .toString());
+        return DAYS_AGO.matcher(file).replaceAll(found -> {
+            var at =
+                    clock.instant().truncatedTo(ChronoUnit.DAYS).minus(Duration.ofDays(Long.parseLong(found.group(2))));
+            return found.group(1).equals("moment")
+                    ? at.toString()
+                    : LocalDateTime.ofInstant(at, ZoneOffset.UTC).toString();
+        });
     }
 }

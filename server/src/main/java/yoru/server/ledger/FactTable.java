@@ -304,6 +304,19 @@ interface FactTable extends Repository<KeptFact, Long> {
                     group by 1, 2, 3 order by 4 desc, 1 limit :most""", nativeQuery = true)
     List<Somebody> buyers(String mention, int most);
 
+    /** How often something was ordered in each month of a zone; months without are left out. */
+    @Query(value = """
+                    select to_char(f.happened_at at time zone :zone, 'YYYY-MM') as month, count(*) as many
+                    from fact f where f.type = 'yoru.order.placed' and f.mentions && array[cast(:mention as text)]
+                    group by 1 order by 1""", nativeQuery = true)
+    List<Ordered> orderedByMonth(String mention, String zone);
+
+    interface Ordered {
+        String getMonth();
+
+        int getMany();
+    }
+
     /** Somebody who did something, when last, and how many there are of them. */
     interface Somebody {
         long getPerson();

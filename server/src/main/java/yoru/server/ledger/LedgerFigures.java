@@ -2,6 +2,8 @@ package yoru.server.ledger;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.time.YearMonth;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
@@ -49,6 +51,17 @@ public class LedgerFigures {
     @Transactional(readOnly = true)
     public Several buyers(String product, int most) {
         return buyers(facts.buyers(new Mention.OfProduct(product).key(), most));
+    }
+
+    /** How many orders of a month name a product. */
+    public record Ordered(YearMonth month, int many) {}
+
+    /** Months in a zone, the first first; those without an order are left out. */
+    @Transactional(readOnly = true)
+    public List<Ordered> orderedByMonth(String product, ZoneId zone) {
+        return facts.orderedByMonth(new Mention.OfProduct(product).key(), zone.getId()).stream()
+                .map(row -> new Ordered(YearMonth.parse(row.getMonth()), row.getMany()))
+                .toList();
     }
 
     /** Who left a list and has not asked for it again, and when. */

@@ -2,6 +2,7 @@ package yoru.server.mapping;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -178,7 +179,7 @@ class Grids {
         }
         var sources = new ArrayList<SourceRow>();
         byCategory.values().forEach(sources::addAll);
-        for (Level level : rulebook.levels()) {
+        for (Level level : byRank(rulebook)) {
             sources.add(plain(new Source.OfLevel(level.id()), "level", level.title(), "Levels"));
         }
         var listedTags = ids(ItemKind.TAG);
@@ -201,6 +202,15 @@ class Grids {
             sources.add(plain(new Source.OfCompleted(course.id()), "completed", course.title(), "Finished courses"));
         }
         return sources;
+    }
+
+    /** Ladder by ladder, the lowest first; what stands alone comes last. */
+    private static List<Level> byRank(Rulebook rulebook) {
+        return rulebook.levels().stream()
+                .sorted(Comparator.comparing((Level level) -> level.ladder().isEmpty())
+                        .thenComparing(level -> level.ladder().orElse(""))
+                        .thenComparingInt(Level::rank))
+                .toList();
     }
 
     private static List<SourceRow> categoryOfProducts(String category) {
@@ -281,7 +291,7 @@ class Grids {
         for (Sort sort : List.of(Sort.GROUP, Sort.AREA, Sort.DOWNLOAD, Sort.LIST, Sort.TAG)) {
             targets.addAll(columns(rulebook, sort));
         }
-        for (Level level : rulebook.levels()) {
+        for (Level level : byRank(rulebook)) {
             targets.add(new TargetColumn(
                     new Target.OfLevel(level.id()).path(), "level", level.title(), "", List.of(), null, true, null));
         }

@@ -3,6 +3,7 @@ package yoru.server.mapping;
 import jakarta.validation.constraints.Size;
 import java.math.BigDecimal;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -15,6 +16,7 @@ import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import yoru.formats.CatalogueCsv;
 import yoru.server.ledger.LedgerFigures;
+import yoru.server.platform.YoruSettings;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connections;
@@ -34,9 +36,16 @@ class ThingController {
     private final Catalogue catalogue;
     private final Connections connections;
     private final LedgerFigures figures;
+    private final ZoneId zone;
 
     ThingController(
-            Mapping mapping, Rulebooks rulebooks, Catalogue catalogue, Connections connections, LedgerFigures figures) {
+            Mapping mapping,
+            Rulebooks rulebooks,
+            Catalogue catalogue,
+            Connections connections,
+            LedgerFigures figures,
+            YoruSettings settings) {
+        this.zone = settings.zone();
         this.mapping = mapping;
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
@@ -51,6 +60,7 @@ class ThingController {
      * @param about as its shop describes it
      * @param sections as its classroom lists them, whether or not they are in the mapping
      * @param plan how its shop says it is paid for over time; none = it says nothing
+     * @param ordered how many orders of a month name it
      * @param buyers people who ordered it
      * @param left people who left it, where it is a list, and have not asked for it again
      */
@@ -61,8 +71,12 @@ class ThingController {
             @Nullable String currency,
             List<Section> sections,
             @Nullable Plan plan,
+            List<Ordered> ordered,
             People buyers,
             People left) {}
+
+    /** @param month as in 2026-11, in the school's zone */
+    record Ordered(String month, int many) {}
 
     /** @param latest the last of them */
     record People(int many, List<Somebody> latest) {}
@@ -119,6 +133,11 @@ class ThingController {
                 sold.map(Catalogue.SoldProduct::currency).orElse(null),
                 sections,
                 sold.map(Catalogue.SoldProduct::plan).orElse(null),
+                sort.equals("product")
+                        ? figures.orderedByMonth(id, zone).stream()
+                                .map(it -> new Ordered(it.month().toString(), it.many()))
+                                .toList()
+                        : List.of(),
                 shown(buyers),
                 shown(left));
     }

@@ -1,11 +1,17 @@
 package yoru.server.setup;
 
+import jakarta.validation.constraints.Max;
+import jakarta.validation.constraints.Min;
+import jakarta.validation.constraints.Size;
+import java.math.BigDecimal;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Currency;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import yoru.core.access.Words;
 import yoru.core.ledger.Channel;
@@ -13,6 +19,10 @@ import yoru.core.ledger.Happening;
 import yoru.core.ledger.OrderLine;
 import yoru.core.letters.Letter;
 import yoru.core.moves.Moves;
+import yoru.core.orders.OrderAccount;
+import yoru.core.policies.Policies;
+import yoru.core.rulebook.Billing;
+import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Target;
 import yoru.core.story.Chapter;
 import yoru.core.story.Step;
@@ -21,6 +31,7 @@ import yoru.core.systems.ConnectedSystem;
 import yoru.core.systems.Matter;
 import yoru.server.access.Stage;
 import yoru.server.intake.Matchings;
+import yoru.server.policies.SchoolPolicies;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.setup.TryOnce.Hop;
 import yoru.server.setup.TryOnce.Outcome;
@@ -32,14 +43,24 @@ import yoru.server.systems.Connection;
 class SampleSale {
 
     private static final String SOMEBODY = "try@yoru.example";
+    private static final String ORDER = "TRY";
+    private static final String SUBSCRIPTION = "TRY-1";
 
     private final Catalogue catalogue;
     private final Rulebooks rulebooks;
     private final Matchings matchings;
     private final Stage stage;
+    private final SchoolPolicies policies;
     private final Clock clock;
 
-    SampleSale(Catalogue catalogue, Rulebooks rulebooks, Matchings matchings, Stage stage, Clock clock) {
+    SampleSale(
+            Catalogue catalogue,
+            Rulebooks rulebooks,
+            Matchings matchings,
+            Stage stage,
+            SchoolPolicies policies,
+            Clock clock) {
+        this.policies = policies;
         this.catalogue = catalogue;
         this.rulebooks = rulebooks;
         this.matchings = matchings;
@@ -47,39 +68,140 @@ class SampleSale {
         this.clock = clock;
     }
 
-    List<Hop> follow(Connection shop) {
+    /**
+     * What somebody invented buys.
+     *
+     * @param product none = the first that opens something
+     * @param option a way in which it is sold; none = the product alone
+     * @param guest whether without an account
+     * @param refund whether they have all of it paid back afterwards
+     */
+    record Wanted(
+            @Nullable @Size(max = 200) String product,
+            @Nullable @Size(max = 200) String option,
+            @Nullable @Min(1) @Max(999) Integer quantity,
+            boolean guest,
+            boolean refund) {
+
+        static final Wanted ANYTHING = new Wanted(null, null, null, false, false);
+
+        int many() {
+            return quantity == null ? 1 : quantity;
+        }
+    }
+
+    List<Hop> follow(Connection shop, Wanted wanted) {
         var hops = new ArrayList<Hop>();
         matchings.newest(shop.id()).ifPresent(report -> hops.add(hop("Its last report", report.said(), report.well())));
         var sold = catalogue.products().stream()
                 .filter(product -> product.connection().equals(shop.id()))
+                .filter(product -> wanted.product == null || product.id().equals(wanted.product))
                 .toList();
         for (var product : sold) {
-            var chapter = bought(product);
-            var opened =
-                    chapter.turn(SOMEBODY).map(turn -> turn.moves().opened()).orElse(List.of());
-            if (!opened.isEmpty()) {
-                hops.add(hop("Somebody invented buys", product.title() + ", and pays", true));
-                hops.add(hop("It opens", opened(opened), true));
-                hops.add(hop("Who would be told", told(opened, chapter), true));
-                hops.add(hop("The letter would say", letter(chapter), true));
+            var story = Story.begin(stage.now(), clock.instant());
+            var chapter = story.tell(sale(product, wanted));
+            if (wanted.product != null || !opened(chapter).isEmpty()) {
+                hops.add(hop("Somebody invented buys", inWords(product, wanted), true));
+                hops.addAll(
+                        isHeld(wanted)
+                                ? List.of(hop(
+                                        "It is held",
+                                        "a guest's order opens nothing until somebody lets them in",
+                                        true))
+                                : follow(story, chapter, wanted));
                 return hops;
             }
         }
         var why = sold.isEmpty()
-                ? "it lists no product"
+                ? wanted.product == null ? "it lists no product" : "it does not list " + wanted.product
                 : "none of its %d products opens anything yet: map one first".formatted(sold.size());
         hops.add(hop("Somebody invented buys", why, false));
         return hops;
     }
 
-    private Chapter bought(Catalogue.SoldProduct product) {
-        var line = new OrderLine("1", product.id(), null, 1, product.price(), null);
-        var placed =
-                new Happening.OrderPlaced("TRY", Channel.SHOP, Currency.getInstance(product.currency()), List.of(line));
+    private List<Hop> follow(Story story, Chapter chapter, Wanted wanted) {
+        var hops = new ArrayList<Hop>();
+        var opened = opened(chapter);
+        if (opened.isEmpty()) {
+            hops.add(hop("It opens", "nothing", false));
+        } else {
+            hops.add(hop("It opens", opened(opened), true));
+            hops.add(hop("Who would be told", told(opened, chapter), true));
+            hops.add(hop("The letter would say", letter(chapter), true));
+        }
+        int seats = chapter.after().person(SOMEBODY).orders().stream()
+                .mapToInt(order -> new OrderAccount(order, chapter.setting().engine()).givable())
+                .sum();
+        if (seats > 0) {
+            hops.add(hop("To give to others", seats + (seats == 1 ? " place" : " places"), true));
+        }
+        if (wanted.refund) {
+            hops.add(hop("It is paid back", leftAfter(story.tell(refund(chapter))), true));
+        }
+        return hops;
+    }
+
+    private boolean isHeld(Wanted wanted) {
+        return wanted.guest && policies.inForce().guests() == Policies.Guests.HOLD;
+    }
+
+    private static String inWords(Catalogue.SoldProduct product, Wanted wanted) {
+        var option = product.options().stream()
+                .filter(one -> one.id().equals(wanted.option))
+                .map(one -> ", " + one.title())
+                .findFirst()
+                .orElse("");
+        return (wanted.many() == 1 ? "" : wanted.many() + " × ")
+                + product.title()
+                + option
+                + (wanted.guest ? ", as a guest" : "")
+                + ", and pays";
+    }
+
+    private static List<Moves.Opened> opened(Chapter chapter) {
+        return chapter.turn(SOMEBODY).map(turn -> turn.moves().opened()).orElse(List.of());
+    }
+
+    private Step refund(Chapter bought) {
+        var happenings = new ArrayList<Happening>();
+        happenings.add(new Happening.OrderRefunded(ORDER, null, null));
+        if (!bought.after().person(SOMEBODY).subscriptions().isEmpty()) {
+            happenings.add(new Happening.SubscriptionRefunded(SUBSCRIPTION));
+        }
+        return Step.of(bought.at(), SOMEBODY, happenings.toArray(Happening[]::new));
+    }
+
+    private static String leftAfter(Chapter refunded) {
+        var left = refunded.with(SOMEBODY).stream()
+                .filter(access -> access.state().isOpen())
+                .map(access -> refunded.setting().engine().index().rulebook().title(access.target()))
+                .distinct()
+                .toList();
+        return left.isEmpty() ? "everything closes" : "still open: " + String.join(", ", left);
+    }
+
+    /** An order that is placed, paid and fulfilled at once, with the subscription that it begins. */
+    private Step sale(Catalogue.SoldProduct product, Wanted wanted) {
         var now = clock.instant();
-        return Story.begin(stage.now(), now)
-                .tell(Step.of(
-                        now, SOMEBODY, placed, new Happening.OrderPaid("TRY"), new Happening.OrderFulfilled("TRY")));
+        var price = product.options().stream()
+                .filter(option -> option.id().equals(wanted.option))
+                .flatMap(option -> Stream.ofNullable(option.price()))
+                .findFirst()
+                .orElse(product.price());
+        var amount = price.multiply(BigDecimal.valueOf(wanted.many()));
+        var line = new OrderLine("1", product.id(), wanted.option, wanted.many(), amount, null);
+        var happenings = new ArrayList<Happening>();
+        happenings.add(new Happening.OrderPlaced(
+                ORDER, Channel.SHOP, Currency.getInstance(product.currency()), List.of(line)));
+        happenings.add(new Happening.OrderPaid(ORDER));
+        happenings.add(new Happening.OrderFulfilled(ORDER));
+        var rulebook = rulebooks.current().rulebook();
+        if (rulebook.product(product.id()).map(Product::billing).orElse(null) instanceof Billing.Recurring plan) {
+            var paidThrough = rulebooks.current().engine().calendar().plus(now, plan.every());
+            happenings.add(
+                    new Happening.SubscriptionStarted(SUBSCRIPTION, product.id(), wanted.option, paidThrough, false));
+        }
+        return Step.of(now, SOMEBODY, happenings.toArray(Happening[]::new));
     }
 
     private String opened(List<Moves.Opened> opened) {

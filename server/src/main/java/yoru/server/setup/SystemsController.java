@@ -236,10 +236,14 @@ class SystemsController {
 
     record Tried(List<TryOnce.Hop> hops) {}
 
-    /** Sends one sample end to end, and takes it back. */
+    /** Sends one sample end to end, and takes it back; of a shop, follows the sale that is wanted, or any. */
     @PostMapping("/api/systems/{id}/try")
-    Tried tryOnce(@PathVariable String id, @AuthenticationPrincipal Principal operator) {
-        return new Tried(trying.run(connections.get(id), operator.getName()));
+    Tried tryOnce(
+            @PathVariable String id,
+            @RequestBody(required = false) @Valid SampleSale.@Nullable Wanted wanted,
+            @AuthenticationPrincipal Principal operator) {
+        return new Tried(trying.run(
+                connections.get(id), operator.getName(), wanted == null ? SampleSale.Wanted.ANYTHING : wanted));
     }
 
     /** @param fault why the catalogue could not be read */

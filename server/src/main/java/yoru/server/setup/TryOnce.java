@@ -63,8 +63,11 @@ class TryOnce {
 
     private record Step(String title, Act act) {}
 
-    /** @param operator to whom a letter is sent, where it is a system for letters */
-    List<Hop> run(Connection connection, String operator) {
+    /**
+     * @param operator to whom a letter is sent, where it is a system for letters
+     * @param wanted what is bought, where it is a shop
+     */
+    List<Hop> run(Connection connection, String operator, SampleSale.Wanted wanted) {
         var place = connections.place(connection);
         var connector = connectors.of(connection);
         var hops = new ArrayList<Hop>();
@@ -82,7 +85,7 @@ class TryOnce {
         }
         boolean well = hops.stream().allMatch(hop -> hop.outcome == Outcome.WELL);
         if (connection.kind() == SystemKind.SHOP && well) {
-            hops.addAll(sampleSale.follow(connection));
+            hops.addAll(sampleSale.follow(connection, wanted));
         }
         return hops;
     }

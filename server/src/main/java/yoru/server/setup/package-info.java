@@ -3,7 +3,16 @@
  */
 @NullMarked
 @ApplicationModule(
-        allowedDependencies = {"access", "deliveries", "drift", "intake", "journal", "platform", "rulebooks", "systems"
+        allowedDependencies = {
+            "access",
+            "deliveries",
+            "drift",
+            "intake",
+            "journal",
+            "platform",
+            "policies",
+            "rulebooks",
+            "systems"
         })
 package yoru.server.setup;
 
