@@ -1,5 +1,4 @@
 import { Link } from '@tanstack/react-router';
-import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
@@ -18,7 +17,7 @@ import { TermsEditor } from './TermsEditor';
 import { Holders, Ordered, People } from './ThingPeople';
 import { Go, Name } from './ThingParts';
 import { all, drafted, isSort, lookup, SORT_WORDS, type Named, type SharedTerms } from './things';
-import { Badge, Button, buttonLook, Empty, Facts, Fault } from '../ui/kit';
+import { Badge, Button, buttonLook, CopyText, Empty, Facts, Fault } from '../ui/kit';
 
 type Props = Omit<Shared, 'headline'> & { path: string; set: SetThings };
 
@@ -162,33 +161,15 @@ function FromSystems({ sort, page }: { sort: string; page: Schemas['ThingPage'] 
                 : `listed it as “${source.name}” until ${shownTime(source.gone, zone)}`}
             </span>
             {source.link !== undefined && (
-              <ReadyLink
-                words={sort === 'product' ? 'Puts it into the basket' : 'Leads to the course'}
-                address={source.link}
+              <CopyText
+                label={sort === 'product' ? 'Puts it into the basket' : 'Leads to the course'}
+                text={source.link}
               />
             )}
           </li>
         ))}
       </Facts>
     </section>
-  );
-}
-
-/** An address to paste elsewhere. */
-function ReadyLink({ words, address }: { words: string; address: string }) {
-  const [copied, setCopied] = useState(false);
-  return (
-    <span className="flex flex-wrap items-center gap-2">
-      {words}: <code>{address}</code>
-      <Button
-        small
-        onClick={() => {
-          void navigator.clipboard.writeText(address).then(() => setCopied(true));
-        }}
-      >
-        {copied ? 'Copied' : 'Copy'}
-      </Button>
-    </span>
   );
 }
 

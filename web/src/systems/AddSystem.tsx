@@ -8,6 +8,7 @@ import { ABILITIES, KIND_NAMES, KINDS } from './words';
 import {
   Acts,
   Button,
+  CopyText,
   Check,
   Fault,
   Field,
@@ -186,14 +187,16 @@ export function NewSecret({ id, secret }: { id: string; secret: string }) {
   return (
     <Screen>
       <Headline>
-        <h1>The secret that signs</h1>
+        <h1>What the other side needs</h1>
       </Headline>
-      <p>Paste it into the other side now. It is kept encrypted here and is never shown again.</p>
-      <p className="wrap-anywhere">
-        <code className="rounded-field bg-figure px-2 py-1" data-part="secret">
-          {secret}
-        </code>
-      </p>
+      <Panel className="max-w-2xl">
+        <p>
+          Paste both into the other side now, where it asks where to report and what to sign with (Standard
+          Webhooks). The secret is kept encrypted here and is never shown again.
+        </p>
+        <CopyText label="It reports to" text={`${window.location.origin}/hooks/${id}`} />
+        <CopyText label="The secret that signs" text={secret} part="secret" />
+      </Panel>
       <Button kind="main" onClick={() => void navigate({ to: '/systems/$id', params: { id } })}>
         I have it
       </Button>

@@ -112,6 +112,13 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
                 <p>
                   Have the other side report to <code>{window.location.origin + system.reportsTo}</code> while
                   this system is being tried; what comes is shown here.
+                  {system.refused > 0 && (
+                    <strong className="block text-error">
+                      {counted(system.refused, 'report has', 'reports have')} come and been turned away: their
+                      signature does not fit. Give the other side the secret of this system, or make a new one
+                      under Settings.
+                    </strong>
+                  )}
                 </p>
               )}
             </Empty>

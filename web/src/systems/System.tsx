@@ -8,6 +8,7 @@ import { fromNow, shownTime } from '../ui/dates';
 import { counted } from '../ui/words';
 import { Differences } from './Differences';
 import { Matching } from './Matching';
+import { ANY_SALE, saleSheet, SaleToTry, type SampleSale } from './SaleToTry';
 import { Settings } from './Settings';
 import { ABILITIES, KINDS, outOfStep, standing, STATES, type SystemShown } from './words';
 import {
@@ -234,6 +235,7 @@ function QueueView({ system }: { system: SystemShown }) {
 /** A test or a try, with what came of each hop. */
 function Trial({ system }: { system: SystemShown }) {
   const [shown, setShown] = useState<'test' | 'try'>();
+  const [sale, setSale] = useState<SampleSale>(ANY_SALE);
   const test = api.useMutation('post', '/api/systems/{id}/test');
   const trial = api.useMutation('post', '/api/systems/{id}/try');
   const params = { params: { path: { id: system.id } } };
@@ -256,21 +258,22 @@ function Trial({ system }: { system: SystemShown }) {
           disabled={trial.isPending}
           onClick={() => {
             setShown('try');
-            trial.mutate(params);
+            trial.mutate({ ...params, body: saleSheet(sale) });
           }}
         >
           {trial.isPending ? 'Trying …' : 'Try once'}
         </Button>
       </Acts>
+      {system.kind === 'SHOP' && <SaleToTry sale={sale} onChange={setSale} />}
       {shown === undefined && (
         <p className="text-soft">
           Test shows a real record from the other side.{' '}
           {system.kind === 'SHOP'
             ? 'Try once follows a sale that nobody made, hop by hop; nothing is kept or sent.'
-            : 'Try once sends a sample for somebody invented, and takes it back.'}
+            : 'Try once sends a sample for somebody invented, and takes it back; their account stays there, closed.'}
         </p>
       )}
-      {shown === 'test' && test.data !== undefined && <Tested tested={test.data} />}
+      {shown === 'test' && test.data !== undefined && <Tested system={system} tested={test.data} />}
       {shown === 'test' && test.error !== null && <Fault error={test.error} />}
       {shown === 'try' && trial.data !== undefined && <Hops hops={trial.data.hops} />}
       {shown === 'try' && trial.error !== null && <Fault error={trial.error} />}
@@ -278,13 +281,22 @@ function Trial({ system }: { system: SystemShown }) {
   );
 }
 
-function Tested({ tested }: { tested: Schemas['Tested'] }) {
+function Tested({ system, tested }: { system: SystemShown; tested: Schemas['Tested'] }) {
   if (tested.fault !== undefined) {
     return (
-      <Alarm role="alert">
-        <strong>It {tested.fault}</strong>
-        <span>{tested.advice}</span>
-      </Alarm>
+      <>
+        <Alarm role="alert">
+          <strong>It {tested.fault}</strong>
+          <span>{tested.advice}</span>
+          {tested.tried.length > 0 && (
+            <span>
+              This address does not look like a SCIM interface. Tried {tested.tried.join(', ')}:{' '}
+              {tested.found === undefined ? 'not found there either.' : 'found.'}
+            </span>
+          )}
+        </Alarm>
+        {tested.found !== undefined && <UseAddress id={system.id} address={tested.found} />}
+      </>
     );
   }
   return (
@@ -295,6 +307,27 @@ function Tested({ tested }: { tested: Schemas['Tested'] }) {
       <Record tabIndex={0} aria-label="The record">
         {tested.record}
       </Record>
+    </>
+  );
+}
+
+function UseAddress({ id, address }: { id: string; address: string }) {
+  const touch = useTouch();
+  const change = api.useMutation('put', '/api/systems/{id}', { onSettled: () => touch('systems') });
+  return change.isSuccess ? (
+    <p className="text-success" role="status">
+      Its address is {address} now. Test it again.
+    </p>
+  ) : (
+    <>
+      {change.error !== null && <Fault error={change.error} />}
+      <Button
+        small
+        disabled={change.isPending}
+        onClick={() => change.mutate({ params: { path: { id } }, body: { address } })}
+      >
+        Use {address}
+      </Button>
     </>
   );
 }

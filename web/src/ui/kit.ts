@@ -2,6 +2,7 @@
 export { ActForm, ConfirmButton } from './ActForm';
 export { Badge, Chip } from './Badge';
 export { Button, buttonLook, TextButton } from './Button';
+export { CopyText } from './CopyText';
 export { Chain, Step } from './Chain';
 export { Choices, Period, type Choice } from './choices';
 export { Sheet, Table } from './Table';

@@ -267,6 +267,28 @@ class SystemsTests {
     }
 
     @Test
+    void anInterfaceThatIsNotUnderItsAddressIsLookedForInTheUsualPlaces() {
+        StandIn.startAll("community");
+        var community = StandIn.of("community");
+        var id = json(operator.post(
+                        "/api/systems",
+                        "{\"kind\": \"COMMUNITY\", \"title\": \"Lost\", \"address\": \"%s/members\", \"token\": \"%s\"}"
+                                .formatted(community.address(), community.token())))
+                .path("id")
+                .asString();
+        var tested = json(operator.post("/api/systems/" + id + "/test", ""));
+        assertThat(tested.path("fault").asString()).isNotEmpty();
+        assertThat(tested.path("tried").valueStream().map(JsonNode::asString))
+                .containsExactly(community.address() + "/scim/v2", community.address() + "/scim");
+        assertThat(tested.path("found").asString()).isEqualTo(community.address() + "/scim");
+        operator.put("/api/systems/" + id, "{\"address\": \"%s/scim\"}".formatted(community.address()));
+        assertThat(json(operator.post("/api/systems/" + id + "/test", ""))
+                        .path("what")
+                        .asString())
+                .isEqualTo("one member");
+    }
+
+    @Test
     void filesOfASystemWithoutAnInterfaceAreTakenRowByRow() throws Exception {
         var id = json(operator.post(
                         "/api/systems", "{\"kind\": \"FOLDER\", \"title\": \"Books\", \"address\": \"books\"}"))

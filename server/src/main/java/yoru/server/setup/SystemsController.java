@@ -53,6 +53,7 @@ class SystemsController {
     private final Catalogue catalogue;
     private final AddressGuard guard;
     private final TryOnce trying;
+    private final UsualPlaces usualPlaces;
     private final DeliveryList deliveries;
     private final Checks checks;
     private final Corrections corrections;
@@ -68,6 +69,7 @@ class SystemsController {
             Catalogue catalogue,
             AddressGuard guard,
             TryOnce trying,
+            UsualPlaces usualPlaces,
             DeliveryList deliveries,
             Checks checks,
             Corrections corrections,
@@ -80,6 +82,7 @@ class SystemsController {
         this.catalogue = catalogue;
         this.guard = guard;
         this.trying = trying;
+        this.usualPlaces = usualPlaces;
         this.deliveries = deliveries;
         this.checks = checks;
         this.corrections = corrections;
@@ -215,12 +218,18 @@ class SystemsController {
         return new SecretChanged(made);
     }
 
-    /** @param fault why there is none */
+    /**
+     * @param fault why there is none
+     * @param tried other addresses on the same host that were tried then
+     * @param found the one of them that answers as it should
+     */
     record Tested(
             @Nullable String what,
             @Nullable String record,
             @Nullable String fault,
-            @Nullable String advice) {}
+            @Nullable String advice,
+            List<String> tried,
+            @Nullable String found) {}
 
     /** Fetches a real record from the other side. */
     @PostMapping("/api/systems/{id}/test")
@@ -228,9 +237,16 @@ class SystemsController {
         var connection = connections.get(id);
         try {
             Connector.Sample sample = connectors.of(connection).sample(connections.place(connection));
-            return new Tested(sample.what(), sample.record(), null, null);
+            return new Tested(sample.what(), sample.record(), null, null, List.of(), null);
         } catch (TroubleException e) {
-            return new Tested(null, null, e.words(), e.trouble().advice());
+            var looked = usualPlaces.look(connection, e.trouble());
+            return new Tested(
+                    null,
+                    null,
+                    e.words(),
+                    e.trouble().advice(),
+                    looked.tried(),
+                    looked.found().orElse(null));
         }
     }
 
