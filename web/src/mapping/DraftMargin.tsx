@@ -1,20 +1,20 @@
 import { useState, type ReactNode } from 'react';
 import type { Schemas } from '../api/client';
 import { Consequence } from './Consequence';
-import { cellKey, contested, isEmpty, type Act, type Draft, type Published, type ThingEdit } from './draft';
+import { cellKey, contested, isEmpty, type Published, type ThingEdit } from './draft';
 import { Published as PublishedNow } from './Published';
 import type { Grid } from './shown';
+import { DraftElsewhere, OthersDrafts } from './DraftsOfOthers';
 import { StaleDraft } from './StaleDraft';
 import { lookup, type Things } from './things';
+import type { OwnDraft } from './useDraft';
 import { Margin } from '../ui/kit';
 
 /** What every view of the mapping has: what is in force, and the draft. */
-export interface Shared {
+export interface Shared extends OwnDraft {
   grid: Grid;
   things: Things;
   now: Published;
-  draft: Draft;
-  change: (act: Act) => void;
   readAgain: () => Promise<void>;
   headline: ReactNode;
 }
@@ -29,13 +29,15 @@ interface Props extends Omit<Shared, 'headline'> {
 }
 
 /** The margin: what follows from the draft. */
-export function DraftMargin({ grid, things, now, draft, change, readAgain, children, onPublished }: Props) {
+export function DraftMargin(props: Props) {
+  const { grid, things, now, draft, change, readAgain, children, onPublished } = props;
   const { version } = grid;
   const [done, setDone] = useState<Schemas['Publish']>();
   const stale = !isEmpty(draft) && draft.base !== version;
   const known = lookup(things);
   return (
     <Margin label="What follows">
+      <DraftElsewhere {...props} />
       {stale && (
         <StaleDraft
           version={version}
@@ -72,6 +74,7 @@ export function DraftMargin({ grid, things, now, draft, change, readAgain, child
         }}
         onRefused={readAgain}
       />
+      <OthersDrafts others={props.others} />
     </Margin>
   );
 }

@@ -9,7 +9,7 @@ import { counted } from '../ui/words';
 import { cellKey, published, reduce } from './draft';
 import { idIn } from './paths';
 import { placeOf } from './sorts';
-import { useDraft, useKeep } from './useDraft';
+import { useDraftHere, useKeep } from './useDraft';
 import {
   Acts,
   Button,
@@ -198,7 +198,7 @@ function Accepted({ finding }: { finding: Finding }) {
 
 /** Puts what would mend a finding into the draft, and goes there. */
 export function useFix() {
-  const [draft] = useDraft();
+  const draft = useDraftHere();
   const keep = useKeep();
   const navigate = useNavigate();
   const grid = api.useQuery('get', '/api/mapping');

@@ -7,7 +7,7 @@ import { Catalogue } from './Catalogue';
 import { published } from './draft';
 import { Findings } from './Findings';
 import { History } from './History';
-import { withDrafted } from './shown';
+import { withDrafted, type Grid } from './shown';
 import type { Things } from './things';
 import { useDraft } from './useDraft';
 import { useLoad } from './useLoad';
@@ -24,11 +24,13 @@ export function Mapping() {
 function Current() {
   const { view } = useSearch({ from: '/mapping' });
   const touch = useTouch();
-  const [draft, change] = useDraft();
   const read = api.useQuery('get', '/api/mapping/things');
   const { refetch } = read;
   const things = read.data as Things | undefined;
   const grid = api.useQuery('get', '/api/mapping', undefined, { refetchInterval: 10_000 });
+  const titles = useMemo(() => titlesOf(grid.data), [grid.data]);
+  const own = useDraft((path) => titles.get(path) ?? path);
+  const { draft } = own;
   const now = useMemo(() => published(grid.data?.cells ?? []), [grid.data]);
   const version = grid.data?.version;
   useEffect(() => void refetch(), [version, refetch]); // somebody else may have published
@@ -50,8 +52,7 @@ function Current() {
     grid: grid.data,
     things,
     now,
-    draft,
-    change,
+    ...own,
     readAgain: () => touch('mapping'),
     headline: <TitleAndViews />,
   };
@@ -77,6 +78,13 @@ function Current() {
     );
   }
   return <Workspace {...shared} />;
+}
+
+function titlesOf(grid: Grid | undefined): Map<string, string> {
+  return new Map([
+    ...(grid?.sources ?? []).map((row): [string, string] => [row.source, row.title]),
+    ...(grid?.targets ?? []).map((column): [string, string] => [column.target, column.title]),
+  ]);
 }
 
 function LookedOver() {

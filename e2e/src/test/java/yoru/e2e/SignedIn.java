@@ -7,6 +7,7 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse.BodyHandlers;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The demo's operator without a browser. */
 final class SignedIn {
@@ -26,6 +27,15 @@ final class SignedIn {
         operator.post(
                 "/api/session", "{\"email\": \"%s\", \"password\": \"%s\"}".formatted(School.EMAIL, School.PASSWORD));
         return operator;
+    }
+
+    /** Drops what another test has changed in the mapping and not published. */
+    void withoutADraft() throws IOException, InterruptedException {
+        var revision = JsonMapper.shared()
+                .readTree(get("/api/mapping/draft"))
+                .path("revision")
+                .asInt();
+        put("/api/mapping/draft", "{\"revision\": %d, \"places\": [], \"many\": 0}".formatted(revision));
     }
 
     String get(String path) throws IOException, InterruptedException {

@@ -43,6 +43,44 @@ class TeamTests {
         return "team-" + UUID.randomUUID() + "@hollowoak.example";
     }
 
+    @Test
+    void aDraftIsTheSameOnEachMachineOfItsOperatorAndSeenByTheOthers() {
+        var email = someone();
+        add(email, "OPERATOR");
+        var here = signedIn(email);
+        var there = signedIn(email);
+        int revision = here.read("/api/mapping/draft").path("revision").asInt();
+        assertThat(here.put("/api/mapping/draft", draft(revision, "first")).statusCode())
+                .isEqualTo(200);
+        assertThat(there.read("/api/mapping/draft")
+                        .path("draft")
+                        .path("changes")
+                        .asString())
+                .isEqualTo("first");
+        assertThat(owner.read("/api/mapping/draft").path("others").valueStream())
+                .anySatisfy(other -> {
+                    assertThat(other.path("many").asInt()).isEqualTo(2);
+                    assertThat(other.path("places").get(0).asString()).isEqualTo("First Hive → Honey");
+                });
+        assertThat(there.put("/api/mapping/draft", draft(revision, "of before")).statusCode())
+                .as("changed elsewhere meanwhile")
+                .isEqualTo(409);
+        assertThat(here.read("/api/mapping/draft").path("draft").path("changes").asString())
+                .isEqualTo("first");
+        assertThat(there.put(
+                                "/api/mapping/draft",
+                                "{\"revision\": %d, \"places\": [], \"many\": 0}".formatted(revision + 1))
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(here.read("/api/mapping/draft").has("draft")).isFalse();
+        assertThat(owner.read("/api/mapping/draft").path("others").toString()).doesNotContain("First Hive → Honey");
+    }
+
+    private static String draft(int revision, String changes) {
+        return """
+                {"revision": %d, "draft": {"changes": "%s"}, "places": ["First Hive → Honey"], "many": 2}""".formatted(revision, changes);
+    }
+
     @ParameterizedTest
     @CsvSource({
         // role, people, orders, today, an act, the mapping, the systems, findings, the team
