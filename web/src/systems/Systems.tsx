@@ -86,10 +86,58 @@ function SystemRow({ system, now }: { system: SystemShown; now: number }) {
           </Link>{' '}
           <span className="text-soft">{KINDS[system.kind].name.toLowerCase()}</span>
         </strong>
+        <span>{listed(system)}</span>
         <span>{more(system, now)}</span>
       </RowWords>
-      <strong className={INK[tone]}>{words}</strong>
+      {told(system) && <Day hours={system.traffic.day} />}
+      <strong className={`min-w-36 text-right ${INK[tone]}`}>{words}</strong>
     </Row>
+  );
+}
+
+/** Whether it is told anything. */
+function told(system: SystemShown): boolean {
+  return system.abilities.some((ability) => ability !== 'CATALOGUE' && ability !== 'LISTING');
+}
+
+const LISTED = {
+  PRODUCT: ['product', 'products'],
+  COURSE: ['course', 'courses'],
+  GROUP: ['group', 'groups'],
+  AREA: ['area', 'areas'],
+  DOWNLOAD: ['download', 'downloads'],
+  LIST: ['list', 'lists'],
+  TAG: ['tag', 'tags'],
+} as const;
+
+/** "18 courses, 5 downloads": what there is in it. */
+export function listed({ lists }: SystemShown): string {
+  return Object.entries(LISTED)
+    .map(([kind, [one, many]]) => [lists[kind as keyof typeof LISTED] ?? 0, one, many] as const)
+    .filter(([count]) => count > 0)
+    .map(([count, one, many]) => counted(count, one, many))
+    .join(', ');
+}
+
+/** How often it was told something in each of the last 24 hours, as small bars. */
+function Day({ hours }: { hours: number[] }) {
+  const most = Math.max(1, ...hours);
+  const all = hours.reduce((sum, many) => sum + many, 0);
+  return (
+    <span
+      role="img"
+      aria-label={`${counted(all, 'answer', 'answers')} in the last 24 hours`}
+      title={`${counted(all, 'answer', 'answers')} in the last 24 hours`}
+      className="hidden h-7 w-30 items-end gap-px border-b border-line sm:flex"
+    >
+      {hours.map((many, hour) => (
+        <span
+          key={hour}
+          className="flex-1 bg-accent"
+          style={{ height: many === 0 ? 0 : `${8 + (many / most) * 92}%` }}
+        />
+      ))}
+    </span>
   );
 }
 
@@ -98,11 +146,10 @@ function more(system: SystemShown, now: number): string {
     return [system.traffic.lastTrouble, system.traffic.advice].join('. ');
   }
   if (system.catalogueFault !== undefined) return `its catalogue: ${system.catalogueFault}`;
-  const told = system.abilities.some((ability) => ability !== 'CATALOGUE' && ability !== 'LISTING');
   return [
     system.reportsTo !== undefined &&
       (system.heardAt === undefined ? 'not heard yet' : `heard ${fromNow(system.heardAt, now)}`),
-    told &&
+    told(system) &&
       (system.traffic.answeredLastMinute > 0
         ? `${system.traffic.answeredLastMinute} told in the last minute`
         : system.traffic.answeredAt === undefined

@@ -3,6 +3,7 @@ package yoru.server.deliveries;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -32,9 +33,14 @@ public class DeliveryFigures {
     /** How many deliveries of a connection wait and how many were given up. */
     public record Tally(String connection, DeliveryState state, long many, Instant oldest) {}
 
-    /** What one system does just now. */
+    /**
+     * What one system does just now.
+     *
+     * @param day how often it answered in each of the last 24 hours, the last one last
+     */
     public record Traffic(
             long answeredLastMinute,
+            List<Integer> day,
             @Nullable Instant answeredAt,
             boolean leftAlone,
             @Nullable String lastTrouble,
@@ -65,12 +71,22 @@ public class DeliveryFigures {
                 .toList();
     }
 
+    private List<Integer> day(String connection) {
+        var hours = new Integer[24];
+        Arrays.fill(hours, 0);
+        table.answeredByHour(connection, clock.instant())
+                .forEach(hour ->
+                        hours[hours.length - 1 - Math.clamp(hour.getAgo(), 0, hours.length - 1)] = hour.getMany());
+        return List.of(hours);
+    }
+
     @Transactional(readOnly = true)
     public Traffic traffic(String connection) {
         var last = table.lastTrouble(connection);
         return new Traffic(
                 table.answeredSince(
                         connection, DeliveryState.ANSWERED, clock.instant().minus(Duration.ofMinutes(1))),
+                day(connection),
                 table.lastAnswered(connection, DeliveryState.ANSWERED).orElse(null),
                 gates.isShut(connection),
                 last.map(delivery -> delivery.lastAnswer).orElse(null),

@@ -102,6 +102,20 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             "select count(d) from Delivery d where d.connectionId = :connection and d.status = :answered and d.lastAnswerAt >= :since")
     long answeredSince(String connection, DeliveryState answered, Instant since);
 
+    /** How often something was answered in each of the last 24 hours; hours without are left out. */
+    @Query(value = """
+                    select cast(extract(epoch from (cast(:now as timestamptz) - last_answer_at)) as integer) / 3600 as ago, count(*) as many
+                    from delivery where connection_id = :connection and status = 'ANSWERED'
+                      and last_answer_at > cast(:now as timestamptz) - interval '24 hours' and last_answer_at <= :now
+                    group by 1""", nativeQuery = true)
+    List<Hour> answeredByHour(String connection, Instant now);
+
+    interface Hour {
+        int getAgo();
+
+        int getMany();
+    }
+
     @Query("select max(d.lastAnswerAt) from Delivery d where d.connectionId = :connection and d.status = :answered")
     Optional<Instant> lastAnswered(String connection, DeliveryState answered);
 

@@ -26,6 +26,7 @@ import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connector.AddressForm;
 import yoru.server.systems.Connectors;
+import yoru.server.systems.Listed;
 import yoru.server.systems.SystemKind;
 
 /** How all systems are. */
@@ -73,6 +74,7 @@ class Overview {
      * @param matched whether fields of what it tells can be matched
      * @param state whether it is in use
      * @param secretAt when its secret was set
+     * @param lists how many things of each kind it lists
      */
     record SystemShown(
             String id,
@@ -91,6 +93,7 @@ class Overview {
             long refused,
             @Nullable Instant catalogueAt,
             @Nullable String catalogueFault,
+            Map<Listed.ItemKind, Integer> lists,
             List<Catalogue.Changed> changed,
             long waiting,
             long failing,
@@ -160,6 +163,7 @@ class Overview {
                 connection.refused(),
                 connection.catalogueAt().orElse(null),
                 connection.catalogueFault().orElse(null),
+                catalogue.counts(connection.id()),
                 catalogue.changed(connection.id()),
                 waiting.map(DeliveryFigures.Tally::many).orElse(0L),
                 figures.countFailing(connection.id()),

@@ -3,6 +3,7 @@ package yoru.server.systems;
 import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -183,6 +184,15 @@ public class Catalogue {
         return items.findByKindAndVanishedAtIsNullOrderByPosition(kind).stream()
                 .map(item -> new ListedThing(item.connectionId, item.kind, item.externalId, item.title))
                 .toList();
+    }
+
+    /** How many things of each kind a system lists; how a shop lets people buy is none. */
+    @Transactional(readOnly = true)
+    public Map<ItemKind, Integer> counts(String connection) {
+        Map<ItemKind, Integer> counts = new EnumMap<>(ItemKind.class);
+        items.countsOf(connection).forEach(row -> counts.put(row.getKind(), row.getMany()));
+        counts.remove(ItemKind.CHECKOUT);
+        return counts;
     }
 
     /** What is new, called otherwise or gone since somebody last looked; links follow the id whatever it is called. */

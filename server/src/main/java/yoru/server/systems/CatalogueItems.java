@@ -50,4 +50,16 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
         @Nullable
         String getLink();
     }
+
+    @Query("""
+                    select it.kind as kind, cast(count(it) as integer) as many from CatalogueItem it
+                    where it.connectionId = :connection and it.vanishedAt is null group by it.kind""")
+    List<KindCount> countsOf(String connection);
+
+    /** How many things of a kind. */
+    interface KindCount {
+        ItemKind getKind();
+
+        int getMany();
+    }
 }
