@@ -8,13 +8,23 @@ import { useSettled } from '../ui/settled';
 import { counted } from '../ui/words';
 import { FieldEditor } from './FieldEditor';
 import { HandOver } from './HandOver';
-import { inShort, leaves, NO_MATCHING, pickedPath, usedBy, type MatchingDocument } from './matching';
+import {
+  inShort,
+  leaves,
+  NO_MATCHING,
+  pickedPath,
+  plainly,
+  usedBy,
+  withCondition,
+  type MatchingDocument,
+} from './matching';
 import { Rules } from './Rules';
 import type { SystemShown } from './words';
 import {
   Acts,
   Button,
   buttonLook,
+  DOT,
   Empty,
   Facts,
   Fault,
@@ -27,6 +37,9 @@ import {
 
 /** What of a report is matched to something. */
 const USED = 'rounded-xs bg-period px-0.5 text-period-ink';
+
+/** What the next value that is clicked in the report is for. */
+type Picking = { field: string; rule?: undefined } | { rule: number; field?: undefined };
 
 type Shown = Schemas['MatchingShown'];
 type TrialOfOne = Schemas['TrialOfOne'];
@@ -48,7 +61,8 @@ export function Matching({ system }: { system: SystemShown }) {
 function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
   const published = (shown.document as MatchingDocument | undefined) ?? NO_MATCHING;
   const [document, setDocument] = useState(published);
-  const [field, setField] = useState<string>();
+  const [picking, setPicking] = useState<Picking>();
+  const field = picking?.field;
   const [at, setAt] = useState(0);
   const [settled] = useSettled(document, 150);
   const trial = api.useQuery(
@@ -65,7 +79,11 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
   const facts = new Set(document.rules.flatMap((rule) => rule.facts));
   const fields = shown.fields.filter((one) => one.facts.some((fact) => facts.has(fact)));
   const changed = JSON.stringify(document) !== JSON.stringify(published);
-  const pick = (path: string) => {
+  const pick = (path: string, value: string) => {
+    if (picking?.rule !== undefined) {
+      setDocument({ ...document, rules: withCondition(document.rules, picking.rule, path, value) });
+      setPicking(undefined);
+    }
     if (field === undefined) return;
     const from = document.fields[field];
     setDocument({
@@ -123,7 +141,7 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
               )}
             </Empty>
           ) : (
-            <Report body={report.body} document={document} picking={field} onPick={pick} />
+            <Report body={report.body} document={document} picking={picking !== undefined} onPick={pick} />
           )}
         </Panel>
         <Panel aria-label="What Yoru understands">
@@ -131,6 +149,8 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
           <Rules
             rules={document.rules}
             facts={shown.facts}
+            picking={picking?.rule}
+            onPick={(rule) => setPicking(rule === undefined ? undefined : { rule })}
             onChange={(rules) => setDocument({ ...document, rules })}
           />
           {result?.told === false && (
@@ -144,7 +164,7 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
                 document={document}
                 result={result}
                 selected={field === one.id}
-                onSelect={() => setField(field === one.id ? undefined : one.id)}
+                onSelect={() => setPicking(field === one.id ? undefined : { field: one.id })}
                 onChange={setDocument}
               />
             ))}
@@ -179,8 +199,8 @@ function Report({
 }: {
   body: string;
   document: MatchingDocument;
-  picking: string | undefined;
-  onPick: (path: string) => void;
+  picking: boolean;
+  onPick: (path: string, value: string) => void;
 }) {
   let json: unknown;
   try {
@@ -195,13 +215,13 @@ function Report({
           <span>{leaf.label}</span>
           {leaf.bracket === true ? (
             leaf.value
-          ) : picking === undefined ? (
+          ) : !picking ? (
             <span className={usedBy(leaf.path, document).length > 0 ? USED : undefined}>{leaf.value}</span>
           ) : (
             <button
               className={`cursor-pointer border-b border-dashed border-soft text-left hover:bg-held hover:text-[#1d1e3a] ${usedBy(leaf.path, document).length > 0 ? USED : ''}`}
               title={leaf.path}
-              onClick={() => onPick(leaf.path)}
+              onClick={() => onPick(leaf.path, plainly(leaf.value))}
             >
               {leaf.value}
             </button>
@@ -263,6 +283,8 @@ function UnderstoodRow({ field, document, result, selected, onSelect, onChange }
   );
 }
 
+const TONES = { good: 'good', bad: 'bad', off: 'soft' } as const;
+
 /** One mark for each of the latest reports, under the matching as it is being edited. */
 function Latest({
   shown,
@@ -300,7 +322,7 @@ function Latest({
           return (
             <button
               key={report.id}
-              className={`latest-one latest-${kind(one)}`}
+              className={`size-5 cursor-pointer rounded-xs border-0 ${DOT[TONES[kind(one)]]} aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-base-content`}
               aria-pressed={number === at}
               aria-label={`Report ${number + 1}: ${says}`}
               title={says}

@@ -1,16 +1,19 @@
-import type { Rule } from './matching';
-import { Input, Panel, Select, TextButton } from '../ui/kit';
+import { placeInWords, type Condition, type Rule } from './matching';
+import { Button, Input, Panel, Select, TextButton } from '../ui/kit';
 
 interface Props {
   rules: Rule[];
   facts: string[];
+  /** Of which rule a condition is picked by clicking in the report. */
+  picking: number | undefined;
+  onPick: (rule: number | undefined) => void;
   onChange: (rules: Rule[]) => void;
 }
 
 const SAID = (fact: string) => fact.replace('.', ' ').replaceAll('-', ' ');
 
 /** When a report tells of what; the first rule that fits counts. */
-export function Rules({ rules, facts, onChange }: Props) {
+export function Rules({ rules, facts, picking, onPick, onChange }: Props) {
   const set = (number: number, rule: Rule | undefined) =>
     onChange(
       rule === undefined
@@ -20,7 +23,14 @@ export function Rules({ rules, facts, onChange }: Props) {
   return (
     <Panel as="div">
       {rules.map((rule, number) => (
-        <RuleRow key={number} rule={rule} facts={facts} onChange={(next) => set(number, next)} />
+        <RuleRow
+          key={number}
+          rule={rule}
+          facts={facts}
+          picking={picking === number}
+          onPick={() => onPick(picking === number ? undefined : number)}
+          onChange={(next) => set(number, next)}
+        />
       ))}
       <Select
         aria-label="A report tells of"
@@ -41,25 +51,24 @@ export function Rules({ rules, facts, onChange }: Props) {
 function RuleRow({
   rule,
   facts,
+  picking,
+  onPick,
   onChange,
 }: {
   rule: Rule;
   facts: string[];
+  picking: boolean;
+  onPick: () => void;
   onChange: (rule: Rule | undefined) => void;
 }) {
-  const condition = rule.when?.[0];
-  const others = rule.when?.slice(1) ?? [];
-  const when = (path: string, equals: string) =>
-    onChange(
-      path === '' && equals === '' && others.length === 0
-        ? { facts: rule.facts }
-        : { ...rule, when: [{ path, equals }, ...others] },
-    );
+  const conditions = rule.when ?? [];
+  const only = (when: Condition[]) => onChange(when.length === 0 ? { facts: rule.facts } : { ...rule, when });
+  const said = rule.facts.map(SAID).join(' and ');
   return (
     <div className="flex flex-wrap items-center gap-1.5">
-      <strong>{rule.facts.map(SAID).join(' and ')}</strong>
+      <strong>{said}</strong>
       <Select
-        aria-label={`Also tells of, beside ${rule.facts.map(SAID).join(' and ')}`}
+        aria-label={`Also tells of, beside ${said}`}
         value=""
         onChange={(event) => onChange({ ...rule, facts: [...rule.facts, event.target.value] })}
       >
@@ -72,25 +81,35 @@ function RuleRow({
             </option>
           ))}
       </Select>
-      <span>when</span>
-      <Input
-        className="font-code text-2xs"
-        aria-label="where, as a JSONPath"
-        placeholder="always"
-        value={condition?.path ?? ''}
-        onChange={(event) => when(event.target.value, condition?.equals ?? '')}
-      />
-      <span>is</span>
-      <Input
-        aria-label="what it is"
-        value={condition?.equals ?? ''}
-        onChange={(event) => when(condition?.path ?? '', event.target.value)}
-      />
-      {others.length > 0 && <span className="text-soft">and {others.length} more</span>}
-      <TextButton
-        onClick={() => onChange(undefined)}
-        aria-label={`Leave out the rule for ${rule.facts.map(SAID).join(' and ')}`}
-      >
+      <span>{conditions.length === 0 ? 'always' : 'when'}</span>
+      {conditions.map((condition, at) => (
+        <span key={condition.path} className="flex flex-wrap items-center gap-1.5">
+          {at > 0 && 'and'}
+          <code title={condition.path}>{placeInWords(condition.path)}</code> is
+          <Input
+            className="w-28"
+            aria-label={`What ${placeInWords(condition.path)} is`}
+            value={condition.equals}
+            onChange={(event) =>
+              only(
+                conditions.map((one) =>
+                  one === condition ? { ...condition, equals: event.target.value } : one,
+                ),
+              )
+            }
+          />
+          <TextButton
+            aria-label={`Without ${placeInWords(condition.path)}`}
+            onClick={() => only(conditions.filter((one) => one !== condition))}
+          >
+            ×
+          </TextButton>
+        </span>
+      ))}
+      <Button small aria-pressed={picking} onClick={onPick}>
+        {picking ? 'Click a value in what came in …' : 'Only when …'}
+      </Button>
+      <TextButton onClick={() => onChange(undefined)} aria-label={`Leave out the rule for ${said}`}>
         leave out
       </TextButton>
     </div>

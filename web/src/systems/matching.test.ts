@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { inShort, leaves, pickedPath, tableInText, tableOf, usedBy, type MatchingDocument } from './matching';
+import {
+  inShort,
+  leaves,
+  placeInWords,
+  plainly,
+  withCondition,
+  pickedPath,
+  tableInText,
+  tableOf,
+  usedBy,
+  type MatchingDocument,
+} from './matching';
 
 const REPORT = {
   event: 'done',
@@ -21,6 +32,24 @@ const DOCUMENT: MatchingDocument = {
 };
 
 describe('picking from a report', () => {
+  it('makes a condition of a value that was clicked, one for each place', () => {
+    const once = withCondition(
+      [{ facts: ['order.paid'] }, { facts: ['order.placed'] }],
+      1,
+      '$.event',
+      plainly('"sold"'),
+    );
+    expect(once).toEqual([
+      { facts: ['order.paid'] },
+      { facts: ['order.placed'], when: [{ path: '$.event', equals: 'sold' }] },
+    ]);
+    expect(withCondition(once, 1, '$.event', plainly('7'))[1]?.when).toEqual([
+      { path: '$.event', equals: '7' },
+    ]);
+    expect(placeInWords('$.buyer["e-mail"]')).toBe('buyer["e-mail"]');
+    expect(placeInWords('$["e-mail"]')).toBe('["e-mail"]');
+  });
+
   it('gives every value the path that leads to it', () => {
     const values = leaves(REPORT).filter((leaf) => leaf.bracket === undefined);
     expect(values.map((leaf) => [leaf.path, leaf.value])).toEqual([

@@ -94,6 +94,28 @@ export interface Leaf {
   bracket?: true;
 }
 
+/** A value as a condition compares it: text without its quotes. */
+export function plainly(value: string): string {
+  return value.startsWith('"') ? (JSON.parse(value) as string) : value;
+}
+
+/** The same rules, of which one holds only where something in the report is what it was in the one that was clicked. */
+export function withCondition(rules: Rule[], number: number, path: string, value: string): Rule[] {
+  return rules.map((rule, at) =>
+    at === number
+      ? {
+          ...rule,
+          when: [...(rule.when ?? []).filter((one) => one.path !== path), { path, equals: value }],
+        }
+      : rule,
+  );
+}
+
+/** "items[0].code" of "$.items[0].code": where in a report something stands. */
+export function placeInWords(path: string): string {
+  return path.replace(/^\$\.?/, '');
+}
+
 const PLAIN_NAME = /^[\p{L}_][\p{L}\p{N}_]*$/u;
 
 /** A report line by line, each value with its JSONPath (RFC 9535). */

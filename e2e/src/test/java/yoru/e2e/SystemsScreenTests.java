@@ -92,9 +92,10 @@ class SystemsScreenTests {
         assertThat(came).containsText(person);
         yoru.getByLabel("A report tells of").selectOption("order.placed");
         yoru.getByLabel("Also tells of, beside order placed").selectOption("order.paid");
-        yoru.getByLabel("where, as a JSONPath").fill("$.event");
-        yoru.getByLabel("what it is", new Page.GetByLabelOptions().setExact(true))
-                .fill("sold");
+        OnScreen.button(yoru, "Only when …").click();
+        came.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("sold"))
+                .click();
+        assertThat(yoru.getByLabel("What event is")).hasValue("sold");
         pick(yoru, "person, address", person);
         pick(yoru, "order", "9001");
         pick(yoru, "lines", "QUEEN-LIVE");
@@ -172,6 +173,11 @@ class SystemsScreenTests {
         yoru.navigate(school.server() + "/systems/practice-classroom?view=out-of-step");
         OnScreen.button(yoru, "Compare now").click();
         OnScreen.button(yoru, "Take over Honey Harvest of " + adopted).click();
+        var asked = yoru.getByRole(AriaRole.ALERTDIALOG);
+        assertThat(asked).containsText(adopted + " keeps Honey Harvest, as given by hand");
+        assertThat(OnScreen.link(yoru, "Honey Harvest")).isVisible();
+        asked.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Take over"))
+                .click();
         assertThat(yoru.getByText(adopted)).isHidden();
         OnScreen.button(yoru, "Take it away: Honey Harvest of " + removed).click();
         assertThat(yoru.getByText(removed)).isHidden();
