@@ -70,7 +70,7 @@ const BAR = 21;
 const STRIPE = 3;
 
 /** Per cent of the width below which a label would be cut to a letter or two. */
-const NARROW = 6;
+const NARROW = 10;
 
 interface BarsProps {
   target: Schemas['ShownTarget'];

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Currency;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -23,6 +24,7 @@ import yoru.core.orders.OrderAccount;
 import yoru.core.policies.Policies;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.core.story.Chapter;
 import yoru.core.story.Step;
@@ -159,7 +161,21 @@ class SampleSale {
     }
 
     private static List<Moves.Opened> opened(Chapter chapter) {
-        return chapter.turn(SOMEBODY).map(turn -> turn.moves().opened()).orElse(List.of());
+        var opened = chapter.turn(SOMEBODY).map(turn -> turn.moves().opened()).orElse(List.of());
+        var targets = opened.stream().map(Moves.Opened::target).collect(Collectors.toSet());
+        var rulebook = chapter.setting().engine().index().rulebook();
+        return opened.stream()
+                .filter(one ->
+                        !(one.target() instanceof Target.OfSection it && isWhole(it.course(), targets, rulebook)))
+                .toList();
+    }
+
+    /** Whether a course is open with all its sections: they need not be named then. */
+    private static boolean isWhole(String course, Set<Target> opened, Rulebook rulebook) {
+        return rulebook.course(course)
+                .filter(known -> known.sections().stream()
+                        .allMatch(section -> opened.contains(new Target.OfSection(course, section.id()))))
+                .isPresent();
     }
 
     private Step refund(Chapter bought) {
