@@ -10,7 +10,7 @@ import { useAct, type Sheet } from '../desk/useAct';
 import { WhatFollows } from '../desk/WhatFollows';
 import { DayField } from '../ui/DayField';
 import { exactMoney } from '../ui/words';
-import { amountFault, faults, itemSheet, newItem, total, type Item } from './items';
+import { amountFault, faults, itemSheet, newItem, optionOf, total, type Item } from './items';
 import {
   ActForm,
   Button,
@@ -291,7 +291,7 @@ function What({
                     <Select
                       aria-label={`Option of ${item.product.title}`}
                       value={item.option}
-                      onChange={(event) => change(at, { option: event.target.value })}
+                      onChange={(event) => change(at, optionOf(item, event.target.value, currency))}
                     >
                       <option value="">no option</option>
                       {item.product.options.map((option) => (

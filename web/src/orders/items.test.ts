@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { amount, amountFault, faults, itemSheet, total, type Item } from './items';
+import { amount, amountFault, faults, itemSheet, newItem, optionOf, total, type Item } from './items';
 
-const product = { id: 'QUEEN', title: 'Queen Rearing', options: [], thing: false, opens: 1 };
+const product = { id: 'QUEEN', title: 'Queen Rearing', categories: [], options: [], thing: false, opens: 1 };
 
 function item(quantity: string, price: string, off = ''): Item {
   return { at: 1, product, option: '', quantity, price, off };
@@ -15,6 +15,15 @@ describe('lines of an order by hand', () => {
     expect(amount('ten')).toBeNaN();
     expect(amount('1.2.3')).toBeNaN();
     expect(amount('-3')).toBeNaN();
+  });
+
+  it('takes an option at its price, unless somebody typed another one', () => {
+    const mentor = { ...product, price: 260, options: [{ id: 'VISITS', title: 'with visits', price: 420 }] };
+    const line = newItem(mentor, [], 'EUR');
+    expect(line.price).toBe('260.00');
+    expect(optionOf(line, 'VISITS', 'EUR')).toEqual({ option: 'VISITS', price: '420.00' });
+    expect(optionOf({ ...line, price: '200' }, 'VISITS', 'EUR')).toEqual({ option: 'VISITS' });
+    expect(newItem({ ...product, price: 1500 }, [line], 'JPY').price).toBe('1500');
   });
 
   it.each([

@@ -23,6 +23,15 @@ export function newItem(product: Item['product'], items: Item[], currency: strin
   };
 }
 
+/** Another option, at its price, unless somebody has typed another one. */
+export function optionOf(item: Item, option: string, currency: string): Partial<Item> {
+  const priceOf = (id: string) => {
+    const price = item.product.options.find((one) => one.id === id)?.price ?? item.product.price;
+    return price === undefined ? '' : typedMoney(price, currency);
+  };
+  return { option, ...(item.price === priceOf(item.option) && { price: priceOf(option) }) };
+}
+
 const PLAIN = /^\d+([.,]\d+)?$/;
 const PARTED_BY_COMMAS = /^\d{1,3}(,\d{3})+(\.\d+)?$/;
 const PARTED_BY_POINTS = /^\d{1,3}(\.\d{3})+(,\d+)?$/;

@@ -55,7 +55,11 @@ export function ConditionRow({ condition, onChange, onRemove }: Props) {
         <CourseChoice course={condition.course} onChoose={(course) => set({ course })} />
       )}
       {needs.includes('products') && (
-        <Products products={condition.products ?? []} onChange={(products) => set({ products })} />
+        <Bought
+          products={condition.products ?? []}
+          categories={condition.categories ?? []}
+          onChange={(products, categories) => set({ products, categories })}
+        />
       )}
       {needs.includes('counts') && (
         <Select
@@ -79,6 +83,9 @@ export function ConditionRow({ condition, onChange, onRemove }: Props) {
         <>
           <DayField inline label="from" value={condition.from ?? ''} onChange={(from) => set({ from })} />
           <DayField inline label="to" value={condition.to ?? ''} onChange={(to) => set({ to })} />
+          {(condition.from ?? '') === '' || (condition.to ?? '') === '' ? (
+            <span className="text-warning">both days are needed: when the first of them was bought</span>
+          ) : null}
         </>
       )}
       {needs.includes('words') && (
@@ -139,36 +146,73 @@ function CourseChoice({
   );
 }
 
-function Products({ products, onChange }: { products: string[]; onChange: (products: string[]) => void }) {
+interface BoughtProps {
+  products: string[];
+  categories: string[];
+  onChange: (products: string[], categories: string[]) => void;
+}
+
+/** Something that can be bought: one product, or anything of a category, also what it gets later. */
+interface Buyable {
+  id: string;
+  category: boolean;
+  title: string;
+}
+
+/** Several things of which one is enough. */
+function Bought({ products, categories, onChange }: BoughtProps) {
   const offer = useOffer();
   const [words, setWords] = useState('');
-  const titleOf = (id: string) => offer?.products.find((one) => one.id === id)?.title ?? id;
+  const sold = offer?.products ?? [];
+  const all: Buyable[] = [
+    ...[...new Set(sold.flatMap((product) => product.categories))].map((category) => ({
+      id: category,
+      category: true,
+      title: `anything of ${category}`,
+    })),
+    ...sold.map(({ id, title }) => ({ id, category: false, title })),
+  ];
+  const isChosen = ({ id, category }: Buyable) => (category ? categories : products).includes(id);
+  const chosen: Buyable[] = [
+    ...categories.map((id) => ({ id, category: true, title: `anything of ${id}` })),
+    ...products.map((id) => ({
+      id,
+      category: false,
+      title: sold.find((product) => product.id === id)?.title ?? id,
+    })),
+  ];
+  const without = ({ id, category }: Buyable) =>
+    category
+      ? onChange(
+          products,
+          categories.filter((other) => other !== id),
+        )
+      : onChange(
+          products.filter((other) => other !== id),
+          categories,
+        );
   return (
     <>
-      {products.map((id, at) => (
-        <span key={id}>
+      {chosen.map((one, at) => (
+        <span key={`${one.category}/${one.id}`}>
           {at > 0 && 'or '}
-          <Button
-            small
-            aria-label={`Without ${titleOf(id)}`}
-            onClick={() => onChange(products.filter((other) => other !== id))}
-          >
-            {titleOf(id)} ×
+          <Button small aria-label={`Without ${one.title}`} onClick={() => without(one)}>
+            {one.title} ×
           </Button>
         </span>
       ))}
       <Finder
         label="Which product"
-        placeholder={products.length === 0 ? 'Which product?' : 'or another'}
+        placeholder={chosen.length === 0 ? 'Which product or category?' : 'or another'}
         words={words}
         onWords={setWords}
-        found={(offer?.products ?? [])
-          .filter((product) => !products.includes(product.id) && matches(words, product.title, product.id))
-          .slice(0, 8)}
-        idOf={(product) => product.id}
-        show={(product) => product.title}
-        onChoose={(product) => onChange([...products, product.id])}
-        nothing="No product is called that."
+        found={all.filter((one) => !isChosen(one) && matches(words, one.title, one.id)).slice(0, 8)}
+        idOf={(one) => `${one.category}/${one.id}`}
+        show={(one) => one.title}
+        onChoose={({ id, category }) =>
+          category ? onChange(products, [...categories, id]) : onChange([...products, id], categories)
+        }
+        nothing="Nothing is called that."
       />
     </>
   );

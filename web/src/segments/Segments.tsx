@@ -18,6 +18,9 @@ import {
   Input,
   Margin,
   Panel,
+  Row,
+  Rows,
+  RowWords,
   Screen,
   Select,
   Waiting,
@@ -77,16 +80,6 @@ function Editor({ saved, chosen }: { saved: Saved[]; chosen: Saved | undefined }
             {look.error !== null && <Fault error={look.error} />}
             {found !== undefined && (
               <>
-                <ul className="mt-1">
-                  {found.people.slice(0, 12).map((person) => (
-                    <li key={person.id}>
-                      <Link to="/people/$id" params={{ id: String(person.id) }}>
-                        {person.name}
-                      </Link>
-                    </li>
-                  ))}
-                </ul>
-                {found.count > 12 && <p className="text-soft">and {found.count - 12} more</p>}
                 {chosen !== undefined && !changed && (
                   <p>
                     <a
@@ -179,7 +172,43 @@ function Editor({ saved, chosen }: { saved: Saved[]; chosen: Saved | undefined }
         </Acts>
       </Panel>
       {may.act && <Keep segment={segment} chosen={chosen} complete={complete} changed={changed} />}
+      {found !== undefined && found.count > 0 && (
+        <InIt found={found} acting={may.act && asOf.instant === undefined} />
+      )}
     </Screen>
+  );
+}
+
+/** The first of those who are in it, each with what is most often done. */
+function InIt({ found, acting }: { found: Schemas['WhoIsIn']; acting: boolean }) {
+  return (
+    <section aria-label="The people in it">
+      <h2>The people in it</h2>
+      <Rows>
+        {found.people.map((person) => (
+          <Row key={person.id} className="min-h-10 py-1">
+            <RowWords>
+              <Link to="/people/$id" params={{ id: String(person.id) }}>
+                {person.name === '' ? person.key : person.name}
+              </Link>
+              {person.name !== '' && <span>{person.key}</span>}
+            </RowWords>
+            {acting && (
+              <Link
+                className={buttonLook({ small: true })}
+                to="/orders/by-hand"
+                search={{ person: person.key }}
+              >
+                New order
+              </Link>
+            )}
+          </Row>
+        ))}
+      </Rows>
+      {found.count > found.people.length && (
+        <p className="text-soft">and {found.count - found.people.length} more; all of them are in the CSV</p>
+      )}
+    </section>
   );
 }
 

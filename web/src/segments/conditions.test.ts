@@ -20,6 +20,7 @@ describe('a condition', () => {
       const bare = become({ kind: 'CALLED', not: false }, kind, false);
       expect(isComplete(bare), kind).toBe(kind === 'LOSES_A_COURSE');
     }
+    expect(isComplete({ kind: 'BOUGHT', not: false, categories: ['Courses'] })).toBe(true);
     expect(isComplete({ kind: 'FIRST_BOUGHT', not: false, products: ['A'], from: '2026-01-01' })).toBe(false);
   });
 });

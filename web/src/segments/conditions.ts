@@ -44,7 +44,10 @@ export function become(condition: Condition, kind: Kind, not: boolean): Conditio
     not,
     ...(needs.includes('target') && condition.target !== undefined && { target: condition.target }),
     ...(needs.includes('within') && { within: condition.within ?? 'P14D' }),
-    ...(needs.includes('products') && { products: condition.products ?? [] }),
+    ...(needs.includes('products') && {
+      products: condition.products ?? [],
+      ...(condition.categories !== undefined && { categories: condition.categories }),
+    }),
     ...(needs.includes('counts') && { counts: condition.counts ?? 'PAID' }),
     ...(needs.includes('days') && {
       ...(condition.from !== undefined && { from: condition.from }),
@@ -64,7 +67,7 @@ export function isComplete(condition: Condition): boolean {
       case 'course':
         return condition.course !== undefined;
       case 'products':
-        return (condition.products ?? []).length > 0;
+        return (condition.products ?? []).length + (condition.categories ?? []).length > 0;
       case 'days':
         return condition.from !== undefined && condition.to !== undefined;
       case 'words':

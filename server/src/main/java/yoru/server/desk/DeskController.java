@@ -19,6 +19,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
+import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Sort;
@@ -65,6 +66,7 @@ class DeskController {
     record Offer(String currency, List<OfferedProduct> products, List<OfferedTarget> targets) {}
 
     /**
+     * @param categories by which several can be meant at once
      * @param price as the shop has it; none = no shop lists it
      * @param thing whether it is sent by post
      * @param opens how many things it opens
@@ -72,12 +74,14 @@ class DeskController {
     record OfferedProduct(
             String id,
             String title,
+            List<String> categories,
             List<OfferedOption> options,
             @Nullable BigDecimal price,
             boolean thing,
             int opens) {}
 
-    record OfferedOption(String id, String title) {}
+    /** @param price as the shop has it; none = it says none of its own */
+    record OfferedOption(String id, String title, @Nullable BigDecimal price) {}
 
     /** @param tiers of a course with more than one, lowest first */
     record OfferedTarget(String target, String title, String sort, List<String> tiers) {}
@@ -118,8 +122,9 @@ class DeskController {
         return new OfferedProduct(
                 product.id(),
                 product.title(),
+                product.categories(),
                 product.options().stream()
-                        .map(option -> new OfferedOption(option.id(), option.title()))
+                        .map(option -> new OfferedOption(option.id(), option.title(), price(sold, option)))
                         .toList(),
                 sold == null ? null : sold.price(),
                 sold != null && sold.thing(),
@@ -128,6 +133,10 @@ class DeskController {
                                 .distinct()
                                 .count()
                         + index.serving(product, Optional.empty()).size());
+    }
+
+    private static @Nullable BigDecimal price(Catalogue.@Nullable SoldProduct sold, Option option) {
+        return sold == null ? null : sold.priceOf(option.id()).orElse(null);
     }
 
     /** What an act would change; nothing is kept or sent. */

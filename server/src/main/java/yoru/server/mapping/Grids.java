@@ -6,6 +6,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -29,7 +30,6 @@ import yoru.server.ledger.LedgerFigures;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.ItemKind;
-import yoru.server.systems.Listed.SoldOption;
 
 /**
  * Lays a rulebook out as a grid: what opens things down, what can be opened across. Where no system lists anything of a
@@ -174,8 +174,12 @@ class Grids {
             var rows = byCategory.computeIfAbsent(first(product.categories()), Grids::categoryOfProducts);
             var row = row(product, sold.get(product.id()), sold.isEmpty(), buyers.getOrDefault(product.id(), 0));
             rows.add(row);
+            var listed = Optional.ofNullable(sold.get(product.id()));
             product.options()
-                    .forEach(option -> rows.add(optionRow(option, row, price(sold.get(product.id()), option))));
+                    .forEach(option -> rows.add(optionRow(
+                            option,
+                            row,
+                            listed.flatMap(it -> it.priceOf(option.id())).orElse(null))));
         }
         var sources = new ArrayList<SourceRow>();
         byCategory.values().forEach(sources::addAll);
@@ -219,16 +223,6 @@ class Grids {
             rows.add(plain(new Source.OfCategory(category), "category", "Anything of " + category, category));
         }
         return rows;
-    }
-
-    private static @Nullable BigDecimal price(Catalogue.@Nullable SoldProduct of, Option option) {
-        return of == null
-                ? null
-                : of.options().stream()
-                        .filter(sold -> sold.id().equals(option.id()))
-                        .map(SoldOption::price)
-                        .findFirst()
-                        .orElse(null);
     }
 
     private static SourceRow optionRow(Option option, SourceRow of, @Nullable BigDecimal price) {

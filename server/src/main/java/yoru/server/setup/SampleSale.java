@@ -11,7 +11,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import yoru.core.access.Words;
@@ -199,11 +198,7 @@ class SampleSale {
     /** An order that is placed, paid and fulfilled at once, with the subscription that it begins. */
     private Step sale(Catalogue.SoldProduct product, Wanted wanted) {
         var now = clock.instant();
-        var price = product.options().stream()
-                .filter(option -> option.id().equals(wanted.option))
-                .flatMap(option -> Stream.ofNullable(option.price()))
-                .findFirst()
-                .orElse(product.price());
+        var price = Optional.ofNullable(wanted.option).flatMap(product::priceOf).orElse(product.price());
         var amount = price.multiply(BigDecimal.valueOf(wanted.many()));
         var line = new OrderLine("1", product.id(), wanted.option, wanted.many(), amount, null);
         var happenings = new ArrayList<Happening>();

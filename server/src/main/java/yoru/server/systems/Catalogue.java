@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -57,7 +58,16 @@ public class Catalogue {
             String about,
             boolean seats,
             @Nullable Plan plan,
-            List<SoldOption> options) {}
+            List<SoldOption> options) {
+
+        /** What one of its options costs; none = it has no such option, or the shop says no price of it. */
+        public Optional<BigDecimal> priceOf(String option) {
+            return options.stream()
+                    .filter(one -> one.id().equals(option))
+                    .flatMap(one -> Stream.ofNullable(one.price()))
+                    .findFirst();
+        }
+    }
 
     /** How a shop lets people buy. */
     public record Checkout(String connection, boolean guests, boolean password) {}
