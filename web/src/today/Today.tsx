@@ -1,5 +1,5 @@
 import { Link } from '@tanstack/react-router';
-import type { ReactNode } from 'react';
+import { Fragment, useState, type ReactNode } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useNow } from '../band/useNow';
 import { useMay } from '../session/may';
@@ -9,6 +9,7 @@ import { idIn } from '../mapping/paths';
 import { placeOf } from '../mapping/sorts';
 import { counted } from '../ui/words';
 import { Since, SystemsHealth } from './Health';
+import { DoingInMargin, HeldInPlace, OrdersInPlace, type Doing } from './InPlace';
 import {
   Button,
   buttonLook,
@@ -34,10 +35,12 @@ export function Today() {
   const now = useNow(5_000);
   const today = api.useQuery('get', '/api/today', undefined, { refetchInterval: 5_000 });
   const data = today.data;
+  const [doing, setDoing] = useState<Doing>();
   return (
     <Screen
       margin={
         <Margin label="How things stand">
+          {doing !== undefined && <DoingInMargin doing={doing} onEnd={() => setDoing(undefined)} />}
           {data !== undefined && (
             <>
               <Since since={data.sinceYesterday} />
@@ -58,15 +61,15 @@ export function Today() {
       {data === undefined ? (
         today.error === null && <Waiting what="what needs you" />
       ) : (
-        <Lists data={data} now={now} />
+        <Lists data={data} now={now} onAct={setDoing} />
       )}
     </Screen>
   );
 }
 
-function Lists({ data, now }: { data: TodayData; now: number }) {
+function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doing: Doing) => void }) {
   // what only somebody else can put right is on their list
-  const { setUp } = useMay();
+  const { setUp, act } = useMay();
   const findings = data.findings.filter((finding) => setUp || isAboutOrder(finding));
   const outOfStep = setUp ? data.outOfStep : [];
   const isWaiting = (finding: Schemas['ShownFinding']) =>
@@ -102,13 +105,13 @@ function Lists({ data, now }: { data: TodayData; now: number }) {
             <FailingRow key={failing.connection} failing={failing} now={now} />
           ))}
           <UnopenedRows data={data} now={now} setUp={setUp} />
-          <HeldRows held={data.held} />
+          <HeldRows held={data.held}>{act && <HeldInPlace onAct={onAct} />}</HeldRows>
           {waiting.map((finding) => (
             <FindingRow key={finding.kind + finding.subject} finding={finding} />
           ))}
         </List>
       )}
-      <WaitingOrders orders={data.orders} />
+      <WaitingOrders orders={data.orders} onAct={act ? onAct : undefined} />
       {outOfStep.length > 0 && (
         <List title="Systems are out of step">
           {outOfStep.map((one) => (
@@ -195,7 +198,7 @@ function UnopenedRows({ data, now, setUp }: { data: TodayData; now: number; setU
 }
 
 /** What becomes a fact only when somebody lets it in. */
-function HeldRows({ held }: { held: TodayData['held'] }) {
+function HeldRows({ held, children }: { held: TodayData['held']; children: ReactNode }) {
   return (
     <>
       {held.guests > 0 && (
@@ -210,6 +213,7 @@ function HeldRows({ held }: { held: TodayData['held'] }) {
           </Link>
         </Waits>
       )}
+      {held.guests > 0 && children !== false && <li>{children}</li>}
       {held.unknown > 0 && (
         <Waits
           mark="soon"
@@ -227,7 +231,14 @@ function HeldRows({ held }: { held: TodayData['held'] }) {
 }
 
 /** Orders about which somebody has something to do. */
-function WaitingOrders({ orders }: { orders: TodayData['orders'] }) {
+function WaitingOrders({
+  orders,
+  onAct,
+}: {
+  orders: TodayData['orders'];
+  /** None = one may only look. */
+  onAct: ((doing: Doing) => void) | undefined;
+}) {
   const rows = [
     {
       show: 'OVERDUE' as const,
@@ -255,11 +266,18 @@ function WaitingOrders({ orders }: { orders: TodayData['orders'] }) {
   return (
     <List title="Orders wait">
       {rows.map(({ show, mark, title, text }) => (
-        <Waits key={show} mark={mark} title={title} text={text}>
-          <Link className={buttonLook()} to="/orders" search={{ show }}>
-            See them
-          </Link>
-        </Waits>
+        <Fragment key={show}>
+          <Waits mark={mark} title={title} text={text}>
+            <Link className={buttonLook()} to="/orders" search={{ show }}>
+              See them
+            </Link>
+          </Waits>
+          {onAct !== undefined && show !== 'CLAIM' && (
+            <li>
+              <OrdersInPlace show={show} onAct={onAct} />
+            </li>
+          )}
+        </Fragment>
       ))}
     </List>
   );

@@ -69,8 +69,8 @@ class FirstSaleTests {
                         new Page.GetByRoleOptions().setName("Mapping").setExact(true))
                 .click();
         var cell = OnScreen.cell(yoru, "Pollen Lab, early place (does not open|opens) Queen Rearing(?! talk)");
-        OnScreen.cell(yoru, "Open day taster does not open Hive Health").click();
-        for (var key : new String[] {"ArrowDown", "ArrowRight", "ArrowRight", "ArrowRight", "Space"}) {
+        OnScreen.cell(yoru, "Open day taster does not open Moving Hives").click();
+        for (var key : new String[] {"ArrowDown", "ArrowRight", "ArrowRight", "Space"}) {
             yoru.keyboard().press(key);
         }
         assertThat(cell).isFocused();

@@ -3,10 +3,10 @@ insert into course (id, title, category, content, published, door, about) values
   ('school-hive', 'A Hive at School', 'Starter', true, true, 'by-enrolment', 'Bees, children and a fence.'),
   ('swarm-season', 'Swarm Season', 'Keeping', true, true, 'by-enrolment', 'Seeing it come, catching it, keeping it.'),
   ('hive-diary', 'The Hive Diary', 'Keeping', true, true, 'by-enrolment', 'Ten minutes of notes that save a colony.'),
-  ('moving-hives', 'Moving Hives', 'Keeping', true, true, 'by-enrolment', 'Across the garden or across the county.'),
+  ('moving-hives', 'Moving Hives', 'Keeping', true, false, 'by-enrolment', 'Across the garden or across the county.'),
   ('drones-genes', 'Drones & Genes', 'Advanced', true, true, 'by-enrolment', 'Lines, mating and what the drones bring.'),
   ('living-from-honey', 'A Living from Honey', 'Advanced', true, true, 'by-enrolment', 'Prices, labels, markets, tax.'),
-  ('judging-honey', 'Judging Honey', 'Advanced', true, true, 'by-enrolment', 'Clarity, aroma, and the judge''s white coat. For wardens.'),
+  ('judging-honey', 'Judging Honey', 'Advanced', false, true, 'by-enrolment', 'Clarity, aroma, and the judge''s white coat. For wardens.'),
   ('candles-wax', 'Candles & Wax', 'Craft', true, true, 'by-enrolment', 'From cappings to a candle that burns straight.'),
   ('skep-weaving', 'Skep Weaving', 'Craft', true, true, 'by-enrolment', 'A straw hive by hand.');
 insert into section (course_id, id, title, tier) values
