@@ -1,4 +1,5 @@
 import type { Shared } from './DraftMargin';
+import { cellOf, effectiveCells, type Draft, type Published } from './draft';
 import { Count, Ticks } from './inputs';
 import { Go, Name } from './ThingParts';
 import { all, drafted, without, type Allowance, type Course, type Ladder, type Level } from './things';
@@ -11,7 +12,7 @@ type Props = Omit<Shared, 'headline'> & {
 };
 
 /** A membership level: where it stands on its ladder, and which courses its holders may choose. */
-export function LevelRules({ level, put, onGo, things, draft }: Props) {
+export function LevelRules({ level, put, onGo, things, draft, now }: Props) {
   const ladders = (drafted(things, draft)('school/ladders') ?? []) as Ladder[];
   const levels = all(things, draft, 'level') as Level[];
   const onLadder = (ladder: string) => levels.filter((one) => one.ladder === ladder && one.id !== level.id);
@@ -57,8 +58,50 @@ export function LevelRules({ level, put, onGo, things, draft }: Props) {
       )}
       {ladders.length === 0 && <p className="text-soft">Ladders are made under the rules of the school.</p>}
       <Choosing level={level} put={put} courses={all(things, draft, 'course')} />
+      <InNone levels={levels} courses={all(things, draft, 'course')} opened={openedByLevels(now, draft)} />
       <Go what="this level" onGo={onGo} />
     </Panel>
+  );
+}
+
+/** Paths of all courses and categories that some level opens, were the draft published. */
+function openedByLevels(now: Published, draft: Draft): ReadonlySet<string> {
+  return new Set(
+    [...effectiveCells(draft, now).keys()]
+      .map(cellOf)
+      .filter(([source]) => source.startsWith('level/'))
+      .map(([, target]) => target),
+  );
+}
+
+/** Courses that no member gets as such: no level opens them, and none lets them be chosen. */
+function InNone({
+  levels,
+  courses,
+  opened,
+}: {
+  levels: Level[];
+  courses: Course[];
+  opened: ReadonlySet<string>;
+}) {
+  const canBeChosen = (course: Course) =>
+    levels.some(
+      ({ allowance }) =>
+        allowance !== undefined &&
+        allowance.except?.includes(course.id) !== true &&
+        ((allowance.categories ?? []).length === 0 ||
+          course.categories?.some((category) => allowance.categories?.includes(category)) === true),
+    );
+  const isOpened = (course: Course) =>
+    opened.has(`course/${course.id}`) ||
+    course.categories?.some((category) => opened.has(`category/${category}`)) === true;
+  const none = courses.filter((course) => !canBeChosen(course) && !isOpened(course));
+  return (
+    <p className="text-soft">
+      {none.length === 0
+        ? 'Every course is in some level.'
+        : `In no level: ${none.map((course) => course.title ?? course.id).join(', ')}.`}
+    </p>
   );
 }
 

@@ -1,9 +1,9 @@
 import { Link } from '@tanstack/react-router';
 import { api, type Schemas } from '../api/client';
-import { Decide, Follows, type Case } from '../held/deciding';
-import { OrderAct, type OrderDeed } from '../orders/OrderAct';
+import type { Case } from '../held/deciding';
+import type { OrderDeed } from '../orders/OrderAct';
 import { exactMoney } from '../ui/words';
-import { Acts, Button, Fault, TextButton, Waiting } from '../ui/kit';
+import { TextButton } from '../ui/kit';
 
 /** So many of a list are shown where they can be dealt with at once. */
 const FIRST = 3;
@@ -79,38 +79,4 @@ export function HeldInPlace({ onAct }: { onAct: (doing: Doing) => void }) {
 function firstReport({ reports }: Case): string {
   const first: Schemas['HeldCase']['reports'][number] | undefined = reports[0];
   return first === undefined ? '' : first.text === '' ? first.title : first.text;
-}
-
-/** What follows from what is being done, and the act itself. */
-export function DoingInMargin({ doing, onEnd }: { doing: Doing; onEnd: () => void }) {
-  if ('held' in doing) {
-    return (
-      <>
-        <Follows key={doing.held.about} one={doing.held} />
-        <Acts>
-          <Decide about={[doing.held.about]} onDone={onEnd} />
-          <Button onClick={onEnd}>Not now</Button>
-        </Acts>
-      </>
-    );
-  }
-  return <OrderDoing key={doing.order + doing.deed.kind} {...doing} onEnd={onEnd} />;
-}
-
-function OrderDoing({ order: id, deed, onEnd }: { order: string; deed: OrderDeed; onEnd: () => void }) {
-  const order = api.useQuery('get', '/api/orders/{id}', { params: { path: { id } } });
-  if (order.error !== null) return <Fault error={order.error} />;
-  if (order.data === undefined) return <Waiting what="the order" />;
-  return (
-    <>
-      <p className="text-soft">
-        Order{' '}
-        <Link to="/orders/$id" params={{ id }}>
-          {id}
-        </Link>{' '}
-        of {order.data.name}
-      </p>
-      <OrderAct order={order.data} deed={deed} onEnd={onEnd} />
-    </>
-  );
 }

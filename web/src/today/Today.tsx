@@ -1,5 +1,5 @@
 import { Link } from '@tanstack/react-router';
-import { Fragment, useState, type ReactNode } from 'react';
+import { Fragment, lazy, Suspense, useState, type ReactNode } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useNow } from '../band/useNow';
 import { useMay } from '../session/may';
@@ -9,7 +9,7 @@ import { idIn } from '../mapping/paths';
 import { placeOf } from '../mapping/sorts';
 import { counted } from '../ui/words';
 import { Since, SystemsHealth } from './Health';
-import { DoingInMargin, HeldInPlace, OrdersInPlace, type Doing } from './InPlace';
+import { HeldInPlace, OrdersInPlace, type Doing } from './InPlace';
 import {
   Button,
   buttonLook,
@@ -27,6 +27,11 @@ import {
   Waiting,
 } from '../ui/kit';
 
+/** Fetched when somebody begins: it brings all the forms of the desk. */
+const DoingInMargin = lazy(() =>
+  import('./DoingInMargin').then((found) => ({ default: found.DoingInMargin })),
+);
+
 type TodayData = Schemas['Today'];
 
 /** What needs a person now. */
@@ -40,7 +45,11 @@ export function Today() {
     <Screen
       margin={
         <Margin label="How things stand">
-          {doing !== undefined && <DoingInMargin doing={doing} onEnd={() => setDoing(undefined)} />}
+          {doing !== undefined && (
+            <Suspense fallback={<Waiting what="what follows" />}>
+              <DoingInMargin doing={doing} onEnd={() => setDoing(undefined)} />
+            </Suspense>
+          )}
           {data !== undefined && (
             <>
               <Since since={data.sinceYesterday} />

@@ -33,9 +33,9 @@ describe("days in the school's zone", () => {
 
   it('are told as a distance', () => {
     const now = Date.parse('2026-11-24T12:00:00Z');
-    expect(fromNow('2026-11-24T11:59:48Z', now)).toBe('12 s ago');
-    expect(fromNow('2026-11-24T11:56:00Z', now)).toBe('4 min ago');
-    expect(fromNow('2026-11-24T15:00:00Z', now)).toBe('in 3 h');
+    expect(fromNow('2026-11-24T11:59:48Z', now)).toBe('12 sec. ago');
+    expect(fromNow('2026-11-24T11:56:00Z', now)).toBe('4 min. ago');
+    expect(fromNow('2026-11-24T15:00:00Z', now)).toBe('in 3 hr.');
     expect(fromNow('2026-11-20T12:00:00Z', now)).toBe('4 days ago');
   });
 });

@@ -1,7 +1,10 @@
 import { parseDate, toCalendarDate, toZoned, fromDate, type CalendarDate } from '@internationalized/date';
 
-export const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
-const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+/** American English shortens every month to three letters; British writes "Sept". */
+const MONTH = new Intl.DateTimeFormat('en-US', { month: 'short', timeZone: 'UTC' });
+const WEEKDAY = new Intl.DateTimeFormat('en-US', { weekday: 'short', timeZone: 'UTC' });
+
+export const MONTHS = Array.from({ length: 12 }, (_, month) => MONTH.format(Date.UTC(2026, month, 1)));
 
 /** Today, or a day of the past or future, in the school's zone. */
 export function dayOf(instant: Date | string, zone: string): CalendarDate {
@@ -38,7 +41,7 @@ export function shownDay(day: CalendarDate): string {
 
 /** "Mon 12 Oct 2026". */
 export function shownWeekday(day: CalendarDate): string {
-  return `${WEEKDAYS[day.toDate('UTC').getUTCDay()] ?? ''} ${shownDay(day)}`;
+  return `${WEEKDAY.format(day.toDate('UTC'))} ${shownDay(day)}`;
 }
 
 export function shownMonth(day: CalendarDate): string {
@@ -61,18 +64,21 @@ export function shownTime(instant: string, zone: string): string {
   return `${shownDate(instant, zone)}, ${shownClock(instant, zone)}`;
 }
 
-/** "4 min ago", "in 12 s", "just now". */
+const DISTANCE = new Intl.RelativeTimeFormat('en-US', { style: 'short', numeric: 'always' });
+
+/** From which distance on it is counted in what, and how many seconds one of it has. */
+const UNITS: [from: number, unit: Intl.RelativeTimeFormatUnit, seconds: number][] = [
+  [172_800, 'day', 86_400],
+  [3_600, 'hour', 3_600],
+  [60, 'minute', 60],
+  [1, 'second', 1],
+];
+
+/** "4 min. ago", "in 12 sec.", "just now". */
 export function fromNow(instant: string, now: number): string {
   const seconds = Math.round((new Date(instant).getTime() - now) / 1000);
-  const size = Math.abs(seconds);
-  if (size === 0) return 'just now';
-  const length =
-    size < 60
-      ? `${size} s`
-      : size < 3600
-        ? `${Math.round(size / 60)} min`
-        : size < 172_800
-          ? `${Math.round(size / 3600)} h`
-          : `${Math.round(size / 86_400)} days`;
-  return seconds < 0 ? `${length} ago` : `in ${length}`;
+  const found = UNITS.find(([from]) => Math.abs(seconds) >= from);
+  if (found === undefined) return 'just now';
+  const [, unit, length] = found;
+  return DISTANCE.format(Math.round(seconds / length), unit);
 }

@@ -548,7 +548,7 @@ class DeskTests {
     private static final String RULES = """
             levels:
             - { id: steward, title: Steward, rank: 1, allowance: { courses: 1 } }
-            - { id: warden, title: Warden, rank: 2, allowance: { courses: 2 } }
+            - { id: provost, title: Provost, rank: 2, allowance: { courses: 2 } }
             """;
 
     @Test
@@ -557,7 +557,7 @@ class DeskTests {
         var before = rulebook(yoru);
         publish(
                 yoru,
-                before.replaceFirst("(?m)^links:\\n", RULES + "links:\n")
+                before.replaceFirst("(?m)^levels:\\n", RULES)
                         .replace("- id: \"QUEEN-SELF\"\n", "- id: \"QUEEN-SELF\"\n  quantity: seats\n"));
         try {
             var person = somebody();
@@ -573,9 +573,9 @@ class DeskTests {
             inTheClassroom(person, "winter-care", "open", 1);
             assertThat(yoru.getByText("Steward: 0 of 1 left to choose")).isVisible();
 
-            otherLevel(yoru, "warden");
+            otherLevel(yoru, "provost");
             OnScreen.button(yoru, "Change the level").last().click();
-            assertThat(yoru.getByText("Warden: 1 of 2 left to choose")).isVisible();
+            assertThat(yoru.getByText("Provost: 1 of 2 left to choose")).isVisible();
             spend(yoru, "First Hive");
             inTheClassroom(person, "first-hive", "open", 1);
             otherLevel(yoru, "steward");
