@@ -152,6 +152,12 @@ const order = createRoute({
   component: lazyRouteComponent(() => import('./orders/Order'), 'Order'),
 });
 
+const invoice = createRoute({
+  getParentRoute: () => root,
+  path: '/orders/$id/invoice',
+  component: lazyRouteComponent(() => import('./orders/Invoice'), 'Invoice'),
+});
+
 const journal = createRoute({
   getParentRoute: () => root,
   path: '/journal',
@@ -194,6 +200,7 @@ export const router = createRouter({
     quotes,
     quote,
     order,
+    invoice,
     people,
     person,
     segments,

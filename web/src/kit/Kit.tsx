@@ -16,6 +16,7 @@ import {
   Chip,
   Choices,
   ConfirmButton,
+  CopyText,
   Empty,
   Events,
   Facts,
@@ -106,6 +107,10 @@ export function Kit() {
                 <span>has 22 frames</span>
               </li>
             </Facts>
+          </section>
+          <section>
+            <h2>To paste elsewhere</h2>
+            <CopyText label="It reports to" text="https://yoru.hollowoak.example/hooks/stall" />
           </section>
           <section>
             <h2>What a machine said</h2>

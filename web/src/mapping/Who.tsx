@@ -40,7 +40,8 @@ export function Who({ consequence }: { consequence: Schemas['DraftConsequence'] 
   const looked = words.trim().toLowerCase();
   const found = consequence.people.filter(
     (change) =>
-      fits(change) && [change.name, change.target].some((text) => text.toLowerCase().includes(looked)),
+      fits(change) &&
+      [change.name, change.address, change.target].some((text) => text.toLowerCase().includes(looked)),
   );
   const unseen = consequence.total - consequence.people.length;
   return (
@@ -56,15 +57,15 @@ export function Who({ consequence }: { consequence: Schemas['DraftConsequence'] 
         </Select>
         <Input
           type="search"
-          aria-label="Name or course"
-          placeholder="name or course"
+          aria-label="Name, address or course"
+          placeholder="name, address or course"
           value={words}
           onChange={(event) => setWords(event.target.value)}
         />
       </Acts>
       <ul>
         {found.slice(0, SHOWN).map((change) => (
-          <Touched key={`${change.name}-${change.target}-${change.person ?? ''}`} change={change} />
+          <Touched key={`${change.address}-${change.target}`} change={change} />
         ))}
       </ul>
       {found.length === 0 && <p className="text-soft">Nobody of them.</p>}
@@ -90,7 +91,8 @@ function Touched({ change }: { change: PersonChange }) {
           {change.name}
         </Link>
       )}
-      <strong className={INK[tone]}>
+      {change.name !== change.address && <span>{change.address}</span>}
+      <strong className={`col-span-full ${INK[tone]}`}>
         {verb} {change.target}
         {change.back !== undefined && `, out until ${shownDate(change.back, zone)}`}
         {!change.now && change.kind !== 'LONGER' && change.kind !== 'SHORTER' && ', later'}

@@ -9,6 +9,7 @@ import type { Somebody } from '../desk/PersonFinder';
 import { useAct, type Sheet } from '../desk/useAct';
 import { WhatFollows } from '../desk/WhatFollows';
 import { DayField } from '../ui/DayField';
+import { ItemTable, SumLine } from '../ui/Items';
 import { exactMoney } from '../ui/words';
 import { amountFault, faults, itemSheet, newItem, optionOf, total, type Item } from './items';
 import {
@@ -269,14 +270,14 @@ function What({
     <Panel aria-label="What">
       <h2>What</h2>
       {items.length > 0 && (
-        <table className="w-full [&_th]:pb-1 [&_th]:text-left [&_th]:font-semibold [&_th]:text-soft [&_td]:border-t [&_td]:border-line [&_td]:py-1 [&_td]:pr-2">
+        <ItemTable>
           <thead>
             <tr>
               <th scope="col">Product</th>
               <th scope="col">How many</th>
               <th scope="col">Price of one</th>
               <th scope="col">Taken off</th>
-              <th scope="col" className="text-right whitespace-nowrap">
+              <th scope="col" data-number>
                 {currency}
               </th>
               <th />
@@ -331,9 +332,7 @@ function What({
                     onChange={(event) => change(at, { off: event.target.value })}
                   />
                 </td>
-                <td className="text-right whitespace-nowrap">
-                  {exactMoney(total([item], currency), currency)}
-                </td>
+                <td data-number>{exactMoney(total([item], currency), currency)}</td>
                 <td>
                   <TextButton
                     type="button"
@@ -346,7 +345,7 @@ function What({
               </tr>
             ))}
           </tbody>
-        </table>
+        </ItemTable>
       )}
       <Finder
         label="Add a product"
@@ -455,10 +454,8 @@ function HowPaid({
 function Total({ items, free, currency }: { items: Item[]; free: boolean; currency: string }) {
   const sum = total(items, currency);
   return (
-    <p className="ml-auto flex items-baseline gap-2.5 text-xl [&_s]:text-soft" data-part="total">
-      <span className="text-soft">Total</span>
+    <SumLine strong words="Total" amount={free ? 0 : sum} currency={currency}>
       {free && sum > 0 && <s>{exactMoney(sum, currency)}</s>}
-      <strong>{exactMoney(free ? 0 : sum, currency)}</strong>
-    </p>
+    </SumLine>
   );
 }

@@ -16,6 +16,7 @@ import {
   Acts,
   Badge,
   Button,
+  buttonLook,
   Chip,
   Events,
   Fault,
@@ -118,6 +119,13 @@ function Head({ order }: { order: OrderShown }) {
   const { zone } = useSession();
   return (
     <header>
+      <Link
+        className={`${buttonLook({ small: true })} float-right`}
+        to="/orders/$id/invoice"
+        params={{ id: order.id }}
+      >
+        As an invoice
+      </Link>
       <h1>Order {order.id}</h1>
       <p className="text-soft">
         <Link to="/people/$id" params={{ id: String(order.person) }}>

@@ -6,6 +6,7 @@ import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { exactMoney } from '../ui/words';
+import { ItemTable, mailTo, SumLine } from '../ui/Items';
 import { PrintButton } from '../ui/PrintButton';
 import { standing } from './words';
 import { Acts, Button, buttonLook, Fault, Headline, Margin, Screen, Waiting } from '../ui/kit';
@@ -69,20 +70,20 @@ export function Quote() {
         made by {shown.madeBy} on {shownDate(shown.madeAt, zone)}
         {shown.validUntil === undefined ? '' : `, holds until ${shownDate(shown.validUntil, zone)}`}
       </p>
-      <table className="w-full [&_th]:pb-1 [&_th]:text-left [&_th]:font-semibold [&_th]:text-soft [&_td]:border-t [&_td]:border-line [&_td]:py-1 [&_td]:pr-2 mt-3">
+      <ItemTable className="mt-3">
         <thead>
           <tr>
             <th scope="col">Product</th>
-            <th scope="col" className="text-right whitespace-nowrap">
+            <th scope="col" data-number>
               How many
             </th>
-            <th scope="col" className="text-right whitespace-nowrap">
+            <th scope="col" data-number>
               Price of one
             </th>
-            <th scope="col" className="text-right whitespace-nowrap">
+            <th scope="col" data-number>
               Taken off
             </th>
-            <th scope="col" className="text-right whitespace-nowrap">
+            <th scope="col" data-number>
               {shown.currency}
             </th>
           </tr>
@@ -94,25 +95,15 @@ export function Quote() {
                 <strong>{line.title}</strong>
                 {line.giftTo !== undefined && <span className="text-soft"> for {line.giftTo}</span>}
               </td>
-              <td className="text-right whitespace-nowrap">{line.quantity}</td>
-              <td className="text-right whitespace-nowrap">{exactMoney(line.price, shown.currency)}</td>
-              <td className="text-right whitespace-nowrap">
-                {(line.off ?? 0) === 0 ? '' : exactMoney(line.off ?? 0, shown.currency)}
-              </td>
-              <td className="text-right whitespace-nowrap">
-                {exactMoney(line.price * line.quantity - (line.off ?? 0), shown.currency)}
-              </td>
+              <td data-number>{line.quantity}</td>
+              <td data-number>{exactMoney(line.price, shown.currency)}</td>
+              <td data-number>{(line.off ?? 0) === 0 ? '' : exactMoney(line.off ?? 0, shown.currency)}</td>
+              <td data-number>{exactMoney(line.price * line.quantity - (line.off ?? 0), shown.currency)}</td>
             </tr>
           ))}
         </tbody>
-      </table>
-      <p
-        data-part="total"
-        className="ml-auto flex items-baseline gap-2.5 text-xl [&_s]:text-soft mt-2.5 justify-end"
-      >
-        <span className="text-soft">Total</span>
-        <strong>{exactMoney(shown.total, shown.currency)}</strong>
-      </p>
+      </ItemTable>
+      <SumLine strong words="Total" amount={shown.total} currency={shown.currency} />
     </Screen>
   );
 }
@@ -134,9 +125,11 @@ function WriteToThem({ quote: { quote, lines } }: { quote: Schemas['ShownQuote']
     '',
     school,
   ];
-  const query = `subject=${encodeURIComponent(`Quote ${quote.id}, ${school}`)}&body=${encodeURIComponent(body.join('\r\n'))}`;
   return (
-    <a className={buttonLook({ small: true })} href={`mailto:${encodeURIComponent(quote.person)}?${query}`}>
+    <a
+      className={buttonLook({ small: true })}
+      href={mailTo(quote.person, `Quote ${quote.id}, ${school}`, body)}
+    >
       Write to them
     </a>
   );

@@ -97,6 +97,7 @@ class DraftController {
     record PersonChange(
             @Nullable Long person,
             String name,
+            String address,
             String target,
             Kind kind,
             boolean now,
@@ -258,6 +259,7 @@ class DraftController {
         return new PersonChange(
                 known == null ? null : known.id(),
                 known == null || known.name().isEmpty() ? change.person() : known.name(),
+                change.person(),
                 target,
                 change.kind(),
                 change.now(),

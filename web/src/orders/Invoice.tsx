@@ -1,0 +1,113 @@
+import { Link, useParams } from '@tanstack/react-router';
+import { api } from '../api/client';
+import { useSession } from '../session/session';
+import { shownDate, shownDay, readDay } from '../ui/dates';
+import { ItemTable, mailTo, SumLine } from '../ui/Items';
+import { PrintButton } from '../ui/PrintButton';
+import { exactMoney } from '../ui/words';
+import type { OrderShown } from './words';
+import { Acts, buttonLook, Fault, Headline, Screen, Waiting } from '../ui/kit';
+
+/** An order as an invoice: to print, to save as PDF, to write to them with. */
+export function Invoice() {
+  const { id } = useParams({ from: '/orders/$id/invoice' });
+  const order = api.useQuery('get', '/api/orders/{id}', { params: { path: { id } } });
+  const data = order.data;
+  if (data === undefined) {
+    return (
+      <Screen>
+        {order.error === null ? <Waiting what="the order" /> : <Fault error={order.error} />}
+        <Link to="/orders">To all orders</Link>
+      </Screen>
+    );
+  }
+  return <Sheet order={data} />;
+}
+
+function Sheet({ order }: { order: OrderShown }) {
+  const { school, zone } = useSession();
+  const { currency, lines } = order;
+  const title = order.invoice === undefined ? `Order ${order.id}` : `Invoice ${order.invoice}`;
+  const by = dayInWords(order.payBy);
+  return (
+    <Screen>
+      <Headline>
+        <h1>{title}</h1>
+        {order.invoice === undefined && <p>no invoice number was entered yet</p>}
+        <Acts>
+          <Link className={buttonLook({ small: true })} to="/orders/$id" params={{ id: order.id }}>
+            The order
+          </Link>
+          <a
+            className={buttonLook({ small: true })}
+            href={mailTo(order.key, `${title}, ${school}`, [
+              `Hello ${order.name},`,
+              '',
+              ...lines.map(
+                (line) => `${line.quantity} × ${line.title}: ${exactMoney(line.amount, currency)}`,
+              ),
+              `Total: ${exactMoney(order.total, currency)}`,
+              ...(order.owed > 0
+                ? [`To be paid: ${exactMoney(order.owed, currency)}${by === '' ? '' : ` by ${by}`}`]
+                : []),
+              '',
+              school,
+            ])}
+          >
+            Write to them
+          </a>
+          <PrintButton />
+        </Acts>
+      </Headline>
+      <div className="max-w-3xl">
+        <p className="text-lg font-semibold">{school}</p>
+        <p className="mt-3">
+          To <strong>{order.name}</strong>{' '}
+          {order.name !== order.key && <span className="text-soft">{order.key}</span>}
+        </p>
+        <p className="text-soft">
+          Order {order.id} of {shownDate(order.placedAt, zone)}
+          {by !== '' && order.owed > 0 && `, to be paid by ${by}`}
+        </p>
+        <ItemTable className="mt-3">
+          <thead>
+            <tr>
+              <th scope="col">Product</th>
+              <th scope="col" data-number>
+                How many
+              </th>
+              <th scope="col" data-number>
+                {currency}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {lines.map((line) => (
+              <tr key={line.line}>
+                <td>
+                  <strong>{line.title}</strong>
+                  {line.giftTo !== undefined && <span className="text-soft"> for {line.giftTo}</span>}
+                </td>
+                <td data-number>{line.quantity}</td>
+                <td data-number>{exactMoney(line.amount, currency)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </ItemTable>
+        <SumLine strong words="Total" amount={order.total} currency={currency} />
+        {order.paid > 0 && <SumLine words="paid" amount={order.paid} currency={currency} />}
+        {order.givenBack > 0 && <SumLine words="given back" amount={order.givenBack} currency={currency} />}
+        <SumLine
+          words={order.owed > 0 ? 'to be paid' : 'nothing is left to be paid'}
+          amount={order.owed}
+          currency={currency}
+        />
+      </div>
+    </Screen>
+  );
+}
+
+function dayInWords(day: string | undefined): string {
+  const read = readDay(day);
+  return read === undefined ? '' : shownDay(read);
+}
