@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.UUID;
 import org.junit.jupiter.api.extension.AfterEachCallback;
 import org.junit.jupiter.api.extension.BeforeEachCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
@@ -21,6 +22,9 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
 
     /** A condition that holds by itself holds by then, also on two busy cores. */
     private static final int PATIENCE_MS = 30_000;
+
+    /** Password of colleagues. */
+    private static final String COLLEAGUES = "smoke and wax";
 
     private static final List<String> ARGUMENTS = List.of(
             "--no-sandbox",
@@ -93,6 +97,22 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
         signIn(page);
         page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Today"))
                 .waitFor();
+        return page;
+    }
+
+    /** A window in which somebody else has signed in who may change the mapping. */
+    Page colleague(School school, String name) {
+        var email = "colleague-" + UUID.randomUUID() + "@hollowoak.example";
+        try {
+            SignedIn.to(school).post("/api/team", """
+                    {"email": "%s", "name": "%s", "password": "%s", "role": "OPERATOR"}""".formatted(email, name, COLLEAGUES));
+        } catch (IOException | InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
+        var page = stranger();
+        page.navigate(school.server());
+        signIn(page, email, COLLEAGUES);
+        OnScreen.heading(page, "Today").waitFor();
         return page;
     }
 

@@ -206,7 +206,7 @@ class LargeSchoolTests {
     void twoWhoChangeTheSamePlaceAgreePlaceByPlaceAndLoseNothing() throws Exception {
         var quick = chromium.operator(school);
         onTheGrid(quick, "Voucher 01 does not open First Hive");
-        var slow = colleague();
+        var slow = chromium.colleague(school, "Petra Larkin");
         onTheGrid(slow, "Voucher 01 does not open First Hive");
         slow.keyboard().press(" ");
         slow.keyboard().press("ArrowDown");
@@ -229,18 +229,6 @@ class LargeSchoolTests {
         assertThat(OnScreen.cell(slow, "Voucher 01 opens First Hive always")).isVisible();
         assertThat(OnScreen.cell(slow, "Voucher 02 opens First Hive for 1 year"))
                 .isVisible();
-    }
-
-    /** Somebody else who may change the mapping. */
-    private Page colleague() throws Exception {
-        SignedIn.to(school).post("/api/team", """
-                {"email": "petra@hollowoak.example", "name": "Petra Larkin", "password": "smoke-and-wax-2026",
-                 "role": "OPERATOR"}""");
-        var page = chromium.stranger();
-        page.navigate(school.server());
-        Chromium.signIn(page, "petra@hollowoak.example", "smoke-and-wax-2026");
-        assertThat(OnScreen.heading(page, "Today")).isVisible();
-        return page;
     }
 
     private void onTheGrid(Page yoru, String cell) {

@@ -128,7 +128,9 @@ class MappingScreenTests {
         assertThat(margin).containsText("This draft brings");
         assertThat(margin).containsText("Pollen Lab is empty");
         OnScreen.button(yoru, "Discard").click();
+        assertThat(margin).containsText("Nothing is changed yet");
 
+        yoru.reload(); // back to the first columns
         yoru.getByLabel("all rows").check();
         OnScreen.cell(yoru, "Honey Harvest does not open All of Starter")
                 .first()

@@ -178,6 +178,7 @@ class SystemsScreenTests {
         assertThat(OnScreen.link(yoru, "Honey Harvest")).isVisible();
         asked.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Take over"))
                 .click();
+        assertThat(asked).isHidden();
         assertThat(yoru.getByText(adopted)).isHidden();
         OnScreen.button(yoru, "Take it away: Honey Harvest of " + removed).click();
         assertThat(yoru.getByText(removed)).isHidden();

@@ -52,8 +52,8 @@ class TroubleTests {
 
     @Test
     void ofTwoOperatorsTheSlowerIsToldAndGoesOnWithTheDraft() {
-        var slower = drafted("Grafting chart, printed", "First Hive");
-        var quicker = drafted("Grafting chart, printed", "Hive Health");
+        var slower = drafted(chromium.operator(school), "Grafting chart, printed", "First Hive");
+        var quicker = drafted(chromium.colleague(school, "Tomas Byrne"), "Grafting chart, printed", "Hive Health");
         OnScreen.button(quicker, "Publish 1 change").click();
         assertThat(quicker.getByText("Nothing is changed yet")).isVisible();
 
@@ -100,9 +100,12 @@ class TroubleTests {
         }
     }
 
-    /** A new operator's window with one cell opened in a draft. */
     private Page drafted(String product, String course) {
-        var page = chromium.operator(school);
+        return drafted(chromium.operator(school), product, course);
+    }
+
+    /** An operator's window with one cell opened in a draft. */
+    private Page drafted(Page page, String product, String course) {
         page.navigate(school.server() + "/mapping");
         OnScreen.cell(page, product + " does not open " + course).click();
         page.keyboard().press("Space");
