@@ -121,6 +121,7 @@ export function Rows({ legend, hint, addWords, rows, tiers, onChange }: RowsProp
               </Select>
             )}
             <TextButton
+              className="min-h-[26px]"
               aria-label={`Take ${row.title ?? row.id} out`}
               onClick={() => onChange(rows.filter((one) => one.id !== row.id))}
             >

@@ -17,12 +17,16 @@ export function Screen({ children, margin }: { children: ReactNode; margin?: Rea
   );
 }
 
+/** What goes by itself must be reached by whoever has no mouse to move it with. */
+const MOVED_BY_KEYS = { tabIndex: 0 };
+
 /** The right-hand side of a screen: what follows from what is on the left. It goes by itself, so that the main part stays where it is. */
 export function Margin({ label, children }: { label: string; children: ReactNode }) {
   return (
     <aside
       className="flex flex-col gap-6 border-t print:hidden border-line bg-base-100 px-4 pt-4 pb-8 sm:px-5 lg:sticky lg:top-(--band-height) lg:max-h-[calc(100dvh-var(--band-height))] lg:overflow-y-auto lg:border-t-0 lg:border-l"
       aria-label={label}
+      {...MOVED_BY_KEYS}
     >
       {children}
     </aside>
