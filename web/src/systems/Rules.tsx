@@ -87,7 +87,7 @@ function RuleRow({
           {at > 0 && 'and'}
           <code title={condition.path}>{placeInWords(condition.path)}</code> is
           <Input
-            className="w-28"
+            className="w-44"
             aria-label={`What ${placeInWords(condition.path)} is`}
             value={condition.equals}
             onChange={(event) =>
