@@ -18,8 +18,7 @@ import {
 } from './draft';
 import { DraftFindings } from './DraftFindings';
 import { Proposals } from './Proposals';
-import type { Grid } from './shown';
-import { titleOf } from './StaleDraft';
+import { titleOf, type Grid } from './shown';
 import { forThoseWhoHaveIt, fromNowOn, inWords, isBought, type Terms } from './terms';
 import { nameOfThing } from './things';
 import { useConsequence, type Watched } from './useConsequence';

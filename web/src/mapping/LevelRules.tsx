@@ -1,6 +1,7 @@
 import type { Shared } from './DraftMargin';
-import { cellOf, effectiveCells, type Draft, type Published } from './draft';
+import { effectiveCells } from './draft';
 import { Count, Ticks } from './inputs';
+import { admits, isForMembers, used } from './shown';
 import { Go, Name } from './ThingParts';
 import { all, drafted, without, type Allowance, type Course, type Ladder, type Level } from './things';
 import { Check, Checkbox, Panel, Select } from '../ui/kit';
@@ -12,7 +13,7 @@ type Props = Omit<Shared, 'headline'> & {
 };
 
 /** A membership level: where it stands on its ladder, and which courses its holders may choose. */
-export function LevelRules({ level, put, onGo, things, draft, now }: Props) {
+export function LevelRules({ level, put, onGo, grid, things, draft, now }: Props) {
   const ladders = (drafted(things, draft)('school/ladders') ?? []) as Ladder[];
   const levels = all(things, draft, 'level') as Level[];
   const onLadder = (ladder: string) => levels.filter((one) => one.ladder === ladder && one.id !== level.id);
@@ -58,49 +59,23 @@ export function LevelRules({ level, put, onGo, things, draft, now }: Props) {
       )}
       {ladders.length === 0 && <p className="text-soft">Ladders are made under the rules of the school.</p>}
       <Choosing level={level} put={put} courses={all(things, draft, 'course')} />
-      <InNone levels={levels} courses={all(things, draft, 'course')} opened={openedByLevels(now, draft)} />
+      <InNone levels={levels} grid={grid} draft={draft} now={now} />
       <Go what="this level" onGo={onGo} />
     </Panel>
   );
 }
 
-/** Paths of all courses and categories that some level opens, were the draft published. */
-function openedByLevels(now: Published, draft: Draft): ReadonlySet<string> {
-  return new Set(
-    [...effectiveCells(draft, now).keys()]
-      .map(cellOf)
-      .filter(([source]) => source.startsWith('level/'))
-      .map(([, target]) => target),
+/** Courses that no member gets as such, were the draft published. */
+function InNone({ levels, grid, draft, now }: Pick<Props, 'grid' | 'draft' | 'now'> & { levels: Level[] }) {
+  const inUse = used(effectiveCells(draft, now), grid);
+  const none = grid.targets.filter(
+    (column) => column.sort === 'course' && !isForMembers(levels, inUse, column),
   );
-}
-
-/** Courses that no member gets as such: no level opens them, and none lets them be chosen. */
-function InNone({
-  levels,
-  courses,
-  opened,
-}: {
-  levels: Level[];
-  courses: Course[];
-  opened: ReadonlySet<string>;
-}) {
-  const canBeChosen = (course: Course) =>
-    levels.some(
-      ({ allowance }) =>
-        allowance !== undefined &&
-        allowance.except?.includes(course.id) !== true &&
-        ((allowance.categories ?? []).length === 0 ||
-          course.categories?.some((category) => allowance.categories?.includes(category)) === true),
-    );
-  const isOpened = (course: Course) =>
-    opened.has(`course/${course.id}`) ||
-    course.categories?.some((category) => opened.has(`category/${category}`)) === true;
-  const none = courses.filter((course) => !canBeChosen(course) && !isOpened(course));
   return (
     <p className="text-soft">
       {none.length === 0
         ? 'Every course is in some level.'
-        : `In no level: ${none.map((course) => course.title ?? course.id).join(', ')}.`}
+        : `In no level: ${none.map((column) => column.title).join(', ')}.`}
     </p>
   );
 }
@@ -110,12 +85,7 @@ function Choosing({ level, put, courses }: { level: Level; put: (to: unknown) =>
   const set = (part: Partial<Allowance>) =>
     put({ ...level, allowance: { courses: 1, ...allowance, ...part } });
   const categories = [...new Set(courses.flatMap((course) => course.categories ?? []))];
-  const choosable = courses.filter(
-    (course) =>
-      allowance?.except?.includes(course.id) !== true &&
-      ((allowance?.categories ?? []).length === 0 ||
-        course.categories?.some((category) => allowance?.categories?.includes(category)) === true),
-  );
+  const choosable = courses.filter((course) => allowance !== undefined && admits(allowance, course));
   return (
     <>
       <Check>

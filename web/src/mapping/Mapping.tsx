@@ -7,7 +7,7 @@ import { Catalogue } from './Catalogue';
 import { published } from './draft';
 import { Findings } from './Findings';
 import { History } from './History';
-import { withDrafted, type Grid } from './shown';
+import { withDrafted } from './shown';
 import type { Things } from './things';
 import { useDraft } from './useDraft';
 import { useLoad } from './useLoad';
@@ -28,8 +28,7 @@ function Current() {
   const { refetch } = read;
   const things = read.data as Things | undefined;
   const grid = api.useQuery('get', '/api/mapping', undefined, { refetchInterval: 10_000 });
-  const titles = useMemo(() => titlesOf(grid.data), [grid.data]);
-  const own = useDraft((path) => titles.get(path) ?? path);
+  const own = useDraft(grid.data);
   const { draft } = own;
   const now = useMemo(() => published(grid.data?.cells ?? []), [grid.data]);
   const version = grid.data?.version;
@@ -78,13 +77,6 @@ function Current() {
     );
   }
   return <Workspace {...shared} />;
-}
-
-function titlesOf(grid: Grid | undefined): Map<string, string> {
-  return new Map([
-    ...(grid?.sources ?? []).map((row): [string, string] => [row.source, row.title]),
-    ...(grid?.targets ?? []).map((column): [string, string] => [column.target, column.title]),
-  ]);
 }
 
 function LookedOver() {

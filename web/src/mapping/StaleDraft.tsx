@@ -2,9 +2,8 @@ import { useState } from 'react';
 import { api } from '../api/client';
 import { counted } from '../ui/words';
 import { cellOf, type CellKey, type Draft, type Published } from './draft';
-import type { Grid } from './shown';
+import { nameOfPlace, type Grid } from './shown';
 import { inWords, type Terms } from './terms';
-import { nameOfThing } from './things';
 import { Acts, Alarm, Button, Check, Radio } from '../ui/kit';
 
 interface Props {
@@ -38,7 +37,7 @@ export function StaleDraft({ version, draft, now, contested, grid, onCarryOver, 
             {contested.map((key) => (
               <li key={key}>
                 <Both
-                  name={key.startsWith('[') ? titleOf(key, grid) : nameOfThing(key, draft.things[key]?.to)}
+                  name={nameOfPlace(key, draft, grid)}
                   mine={wordsOf(key, draft, grid)}
                   theirs={key.startsWith('[') ? said(now.get(key) ?? null, key, grid) : 'as it is in force'}
                   isTheirs={theirs.has(key)}
@@ -112,11 +111,4 @@ function wordsOf(key: string, draft: Draft, grid: Grid): string {
 function said(terms: Terms | null, key: CellKey, grid: Grid): string {
   const opener = grid.sources.find((row) => row.source === cellOf(key)[0]);
   return terms === null ? 'does not open' : inWords(terms, opener);
-}
-
-export function titleOf(key: CellKey, grid: Grid): string {
-  const [from, to] = cellOf(key);
-  const source = grid.sources.find((known) => known.source === from);
-  const target = grid.targets.find((known) => known.target === to);
-  return `${source?.title ?? from} → ${target?.title ?? to}`;
 }

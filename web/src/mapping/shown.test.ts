@@ -4,6 +4,7 @@ import {
   choosing,
   covering,
   type Grid,
+  isForMembers,
   isUnfinished,
   sharedTerms,
   shown,
@@ -165,6 +166,21 @@ describe('what of the grid is shown', () => {
     ];
     const [, queen] = GRID.targets;
     expect(queen && choosing(levels, queen).map(({ level }) => level.id)).toEqual(['any', 'live']);
+  });
+
+  it('says whether members get a course as such, an excepted one not', () => {
+    const [, queen] = GRID.targets;
+    if (queen === undefined) throw new Error('the grid of this test is another');
+    const opens = (from: string, to: string, except?: string[]) =>
+      used(new Map([[cellKey(from, to), { ...YEAR, ...(except !== undefined && { except }) }]]), GRID);
+    const none = [{ id: 'keeper' }];
+    expect(isForMembers(none, opens('level/keeper', 'course/queen'), queen)).toBe(true);
+    expect(isForMembers(none, opens('level/keeper', 'category/live'), queen)).toBe(true);
+    expect(isForMembers(none, opens('level/keeper', 'category/live', ['queen']), queen)).toBe(false);
+    expect(isForMembers(none, opens('product/QUEEN', 'course/queen'), queen)).toBe(false);
+    expect(
+      isForMembers([{ id: 'any', allowance: { courses: 1 } }], opens('product/QUEEN', 'course/queen'), queen),
+    ).toBe(true);
   });
 
   it('counts a course as opened by its category, but for the exceptions', () => {

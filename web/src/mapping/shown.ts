@@ -2,11 +2,24 @@ import type { Schemas } from '../api/client';
 import { cellKey, cellOf, type CellKey, type Draft } from './draft';
 import { idIn, sortIn } from './paths';
 import { FIRST_TERMS, isBought, termsIn, type Terms } from './terms';
-import { without, type Allowance, type Level } from './things';
+import { nameOfThing, without, type Allowance, type Course, type Level } from './things';
 
 export type Grid = Schemas['Grid'];
 export type SourceRow = Schemas['SourceRow'];
 export type TargetColumn = Schemas['TargetColumn'];
+
+/** "First Hive → Honey Harvest". */
+export function titleOf(key: CellKey, grid: Pick<Grid, 'sources' | 'targets'>): string {
+  const [from, to] = cellOf(key);
+  const source = grid.sources.find((known) => known.source === from);
+  const target = grid.targets.find((known) => known.target === to);
+  return `${source?.title ?? from} → ${target?.title ?? to}`;
+}
+
+/** What is changed in a draft: a cell, or a thing that is none. */
+export function nameOfPlace(key: string, draft: Draft, grid: Pick<Grid, 'sources' | 'targets'>): string {
+  return key.startsWith('[') ? titleOf(key, grid) : nameOfThing(key, draft.things[key]?.to);
+}
 
 /** What opens and what is opened, were the draft published. */
 export interface Used {
@@ -126,17 +139,37 @@ export function covering(inUse: Used, row: SourceRow, column: TargetColumn): Aro
     : [...wide, { key, source: row.parent ?? '', words: 'the whole product', terms }];
 }
 
-/** The levels whose holders may choose a course, with how many they may; as the engine does it. */
+/** Whether an allowance lets a course be chosen; as the engine does it. */
+export function admits(
+  allowance: Allowance,
+  { id, categories = [] }: Pick<Course, 'id' | 'categories'>,
+): boolean {
+  const from = allowance.categories ?? [];
+  return (
+    allowance.except?.includes(id) !== true &&
+    (from.length === 0 || from.some((category) => categories.includes(category)))
+  );
+}
+
+/** Whether members get a course as such: some level opens it, or lets it be chosen. */
+export function isForMembers(levels: readonly Level[], inUse: Used, column: Column): boolean {
+  const ways = [
+    ...[...inUse.cells.keys()]
+      .map(cellOf)
+      .filter(([, target]) => target === column.target)
+      .map(([source]) => source),
+    ...waysAround(inUse, column).map(({ source }) => source),
+  ];
+  return choosing(levels, column).length > 0 || ways.some((source) => sortIn(source) === 'level');
+}
+
+/** The levels whose holders may choose a course, with how many they may. */
 export function choosing(levels: readonly Level[], column: Column): { level: Level; allowance: Allowance }[] {
   if (column.sort !== 'course') return [];
-  const course = idIn(column.target);
+  const course = { id: idIn(column.target), categories: column.categories };
   return levels.flatMap((level) => {
     const { allowance } = level;
-    if (allowance === undefined || allowance.except?.includes(course) === true) return [];
-    const from = allowance.categories ?? [];
-    return from.length === 0 || from.some((category) => column.categories.includes(category))
-      ? [{ level, allowance }]
-      : [];
+    return allowance !== undefined && admits(allowance, course) ? [{ level, allowance }] : [];
   });
 }
 

@@ -12,11 +12,14 @@ import {
   written,
   type InBrowser,
 } from './draftInBrowser';
-import { inWordsOf, type Titled } from './placesInWords';
+import { nameOfPlace, type Grid } from './shown';
 
 const PAUSE = 600;
 const PAUSE_AFTER_TROUBLE = 5_000;
 const PLACES_NAMED = 6;
+const LONGEST_NAME = 500;
+/** Things are called by their ids until their names are known. */
+const NO_GRID = { sources: [], targets: [] };
 
 /** This operator's draft, and what others have changed and not published. */
 export interface OwnDraft {
@@ -39,7 +42,7 @@ function step(draft: Draft, act: Step): Draft {
  * The draft of this operator, on any machine: kept by the server, and in this browser as well, so that it outlives a lost
  * session, a reload and a lost server.
  */
-export function useDraft(titled: Titled): OwnDraft {
+export function useDraft(grid: Pick<Grid, 'sources' | 'targets'> = NO_GRID): OwnDraft {
   const place = usePlace();
   const queries = useQueryClient();
   const [elsewhere, setElsewhere] = useState<Draft>();
@@ -63,15 +66,15 @@ export function useDraft(titled: Titled): OwnDraft {
     note(revision, false, next);
     setElsewhere(undefined);
   };
-  const save = (revision: number) =>
+  const save = (revision: number) => {
+    const sent = isEmpty(draft) ? {} : { draft: written(draft) as unknown as Record<string, never> };
+    const places = [...realChanges(draft), ...realThings(draft)].map(([one]) => one).slice(0, PLACES_NAMED);
     mutate(
       {
         body: {
           revision,
-          ...(!isEmpty(draft) && { draft: written(draft) }),
-          places: [...realChanges(draft), ...realThings(draft)]
-            .slice(0, PLACES_NAMED)
-            .map(([place]) => inWordsOf(place, draft, titled).slice(0, 500)),
+          ...sent,
+          places: places.map((one) => nameOfPlace(one, draft, grid).slice(0, LONGEST_NAME)),
           many: size(draft),
         },
       },
@@ -81,11 +84,12 @@ export function useDraft(titled: Titled): OwnDraft {
           queries.setQueryData(key, (before: Schemas['Drafts'] | undefined) => ({
             others: before?.others ?? [],
             revision: next,
-            ...(!isEmpty(draft) && { draft: written(draft) as unknown as Record<string, never> }),
+            ...sent,
           }));
         },
       },
     );
+  };
 
   // what was changed here is first of all kept here
   const last = useRef(draft);

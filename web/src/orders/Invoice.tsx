@@ -2,7 +2,7 @@ import { Link, useParams } from '@tanstack/react-router';
 import { api } from '../api/client';
 import { useSession } from '../session/session';
 import { shownDate, shownDay, readDay } from '../ui/dates';
-import { ItemTable, mailTo, SumLine } from '../ui/Items';
+import { Addressee, ItemLines, itemsInWords, mailTo, SumLine } from '../ui/Items';
 import { PrintButton } from '../ui/PrintButton';
 import { exactMoney } from '../ui/words';
 import type { OrderShown } from './words';
@@ -43,10 +43,7 @@ function Sheet({ order }: { order: OrderShown }) {
             href={mailTo(order.key, `${title}, ${school}`, [
               `Hello ${order.name},`,
               '',
-              ...lines.map(
-                (line) => `${line.quantity} × ${line.title}: ${exactMoney(line.amount, currency)}`,
-              ),
-              `Total: ${exactMoney(order.total, currency)}`,
+              ...itemsInWords(lines, order.total, currency),
               ...(order.owed > 0
                 ? [`To be paid: ${exactMoney(order.owed, currency)}${by === '' ? '' : ` by ${by}`}`]
                 : []),
@@ -61,39 +58,12 @@ function Sheet({ order }: { order: OrderShown }) {
       </Headline>
       <div className="max-w-3xl">
         <p className="text-lg font-semibold">{school}</p>
-        <p className="mt-3">
-          To <strong>{order.name}</strong>{' '}
-          {order.name !== order.key && <span className="text-soft">{order.key}</span>}
-        </p>
+        <Addressee word="To" name={order.name} address={order.key} />
         <p className="text-soft">
           Order {order.id} of {shownDate(order.placedAt, zone)}
           {by !== '' && order.owed > 0 && `, to be paid by ${by}`}
         </p>
-        <ItemTable className="mt-3">
-          <thead>
-            <tr>
-              <th scope="col">Product</th>
-              <th scope="col" data-number>
-                How many
-              </th>
-              <th scope="col" data-number>
-                {currency}
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {lines.map((line) => (
-              <tr key={line.line}>
-                <td>
-                  <strong>{line.title}</strong>
-                  {line.giftTo !== undefined && <span className="text-soft"> for {line.giftTo}</span>}
-                </td>
-                <td data-number>{line.quantity}</td>
-                <td data-number>{exactMoney(line.amount, currency)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </ItemTable>
+        <ItemLines lines={lines} currency={currency} />
         <SumLine strong words="Total" amount={order.total} currency={currency} />
         {order.paid > 0 && <SumLine words="paid" amount={order.paid} currency={currency} />}
         {order.givenBack > 0 && <SumLine words="given back" amount={order.givenBack} currency={currency} />}

@@ -5,8 +5,7 @@ import { WhatFollows } from '../desk/WhatFollows';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
-import { exactMoney } from '../ui/words';
-import { ItemTable, mailTo, SumLine } from '../ui/Items';
+import { Addressee, ItemLines, itemsInWords, mailTo, SumLine } from '../ui/Items';
 import { PrintButton } from '../ui/PrintButton';
 import { standing } from './words';
 import { Acts, Button, buttonLook, Fault, Headline, Margin, Screen, Waiting } from '../ui/kit';
@@ -62,50 +61,19 @@ export function Quote() {
         </Acts>
       </Headline>
       <p className="hidden text-lg font-semibold print:block">{school}</p>
-      <p>
-        For <strong>{shown.name}</strong>{' '}
-        {shown.name !== shown.person && <span className="text-soft">{shown.person}</span>}
-      </p>
+      <Addressee word="For" name={shown.name} address={shown.person} />
       <p className="text-soft">
         made by {shown.madeBy} on {shownDate(shown.madeAt, zone)}
         {shown.validUntil === undefined ? '' : `, holds until ${shownDate(shown.validUntil, zone)}`}
       </p>
-      <ItemTable className="mt-3">
-        <thead>
-          <tr>
-            <th scope="col">Product</th>
-            <th scope="col" data-number>
-              How many
-            </th>
-            <th scope="col" data-number>
-              Price of one
-            </th>
-            <th scope="col" data-number>
-              Taken off
-            </th>
-            <th scope="col" data-number>
-              {shown.currency}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((line, at) => (
-            <tr key={at}>
-              <td>
-                <strong>{line.title}</strong>
-                {line.giftTo !== undefined && <span className="text-soft"> for {line.giftTo}</span>}
-              </td>
-              <td data-number>{line.quantity}</td>
-              <td data-number>{exactMoney(line.price, shown.currency)}</td>
-              <td data-number>{(line.off ?? 0) === 0 ? '' : exactMoney(line.off ?? 0, shown.currency)}</td>
-              <td data-number>{exactMoney(line.price * line.quantity - (line.off ?? 0), shown.currency)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </ItemTable>
+      <ItemLines lines={itemsOf(lines)} currency={shown.currency} />
       <SumLine strong words="Total" amount={shown.total} currency={shown.currency} />
     </Screen>
   );
+}
+
+function itemsOf(lines: Schemas['QuotedLine'][]) {
+  return lines.map((line) => ({ ...line, amount: line.price * line.quantity - (line.off ?? 0) }));
 }
 
 /** A letter in one's own mail program, with the offer in it. */
@@ -116,11 +84,7 @@ function WriteToThem({ quote: { quote, lines } }: { quote: Schemas['ShownQuote']
     '',
     'this is what we offer:',
     '',
-    ...lines.map(
-      (line) =>
-        `${line.quantity} × ${line.title}: ${exactMoney(line.price * line.quantity - (line.off ?? 0), quote.currency)}`,
-    ),
-    `Total: ${exactMoney(quote.total, quote.currency)}`,
+    ...itemsInWords(itemsOf(lines), quote.total, quote.currency),
     ...(quote.validUntil === undefined ? [] : ['', `It holds until ${shownDate(quote.validUntil, zone)}.`]),
     '',
     school,

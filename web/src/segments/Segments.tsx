@@ -189,9 +189,9 @@ function InIt({ found, acting }: { found: Schemas['WhoIsIn']; acting: boolean })
           <Row key={person.id} className="min-h-10 py-1">
             <RowWords>
               <Link to="/people/$id" params={{ id: String(person.id) }}>
-                {person.name === '' ? person.key : person.name}
+                {person.name}
               </Link>
-              {person.name !== '' && <span>{person.key}</span>}
+              {person.name !== person.key && <span>{person.key}</span>}
             </RowWords>
             {acting && (
               <Link

@@ -53,7 +53,13 @@ export function Systems() {
       ) : (
         <Rows>
           {data.systems.map((system) => (
-            <SystemRow key={system.id} system={system} now={now} />
+            <SystemRow
+              key={system.id}
+              system={system}
+              lists={data.lists[system.id]}
+              hours={data.days[system.id]}
+              now={now}
+            />
           ))}
         </Rows>
       )}
@@ -73,7 +79,17 @@ function summary(systems: SystemShown[]): string {
   return `${counted(systems.length, 'system', 'systems')} · ${how}`;
 }
 
-function SystemRow({ system, now }: { system: SystemShown; now: number }) {
+function SystemRow({
+  system,
+  lists = {},
+  hours = [],
+  now,
+}: {
+  system: SystemShown;
+  lists: Lists | undefined;
+  hours: number[] | undefined;
+  now: number;
+}) {
   const [tone, words] = standing(system, outOfStep(system));
   const mark = ({ good: 'well', soft: 'off', warn: 'soon', bad: 'grave' } as const)[tone];
   return (
@@ -86,10 +102,10 @@ function SystemRow({ system, now }: { system: SystemShown; now: number }) {
           </Link>{' '}
           <span className="text-soft">{KINDS[system.kind].name.toLowerCase()}</span>
         </strong>
-        <span>{listed(system)}</span>
+        <span>{listed(lists)}</span>
         <span>{more(system, now)}</span>
       </RowWords>
-      {told(system) && <Day hours={system.traffic.day} />}
+      {told(system) && <Day hours={hours} />}
       <strong className={`min-w-36 text-right ${INK[tone]}`}>{words}</strong>
     </Row>
   );
@@ -110,8 +126,10 @@ const LISTED = {
   TAG: ['tag', 'tags'],
 } as const;
 
+type Lists = Partial<Record<keyof typeof LISTED, number>>;
+
 /** "18 courses, 5 downloads": what there is in it. */
-export function listed({ lists }: SystemShown): string {
+function listed(lists: Lists): string {
   return Object.entries(LISTED)
     .map(([kind, [one, many]]) => [lists[kind as keyof typeof LISTED] ?? 0, one, many] as const)
     .filter(([count]) => count > 0)

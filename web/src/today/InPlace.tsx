@@ -1,5 +1,5 @@
 import { Link } from '@tanstack/react-router';
-import { api, type Schemas } from '../api/client';
+import { api } from '../api/client';
 import type { Case } from '../held/deciding';
 import type { OrderDeed } from '../orders/OrderAct';
 import { exactMoney } from '../ui/words';
@@ -76,7 +76,6 @@ export function HeldInPlace({ onAct }: { onAct: (doing: Doing) => void }) {
   );
 }
 
-function firstReport({ reports }: Case): string {
-  const first: Schemas['HeldCase']['reports'][number] | undefined = reports[0];
-  return first === undefined ? '' : first.text === '' ? first.title : first.text;
+function firstReport({ reports: [first] }: Case): string {
+  return first?.text === '' ? first.title : (first?.text ?? '');
 }

@@ -15,6 +15,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.ledger.Histories;
+import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Target;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
@@ -94,20 +95,15 @@ class HoldersController {
         }
     }
 
-    private Map<Long, Used> places(String level, Map<Long, Person> people, Instant now) {
-        if (rulebooks
-                .current()
-                .rulebook()
-                .level(level)
-                .flatMap(it -> it.allowance())
-                .isEmpty()) {
+    private Map<Long, Used> places(String level, Map<Long, Person> people, Instant moment) {
+        var now = rulebooks.current();
+        if (now.rulebook().level(level).flatMap(Level::allowance).isEmpty()) {
             return Map.of();
         }
-        var engine = rulebooks.current().engine();
         var histories = Histories.of(
                 ledger.concerning(people.values().stream().map(Person::key).toList()));
         Map<Long, Used> used = new HashMap<>();
-        people.forEach((id, person) -> engine.choices(histories.person(person.key()), now).places().stream()
+        people.forEach((id, person) -> now.engine().choices(histories.person(person.key()), moment).places().stream()
                 .filter(it -> it.level().id().equals(level))
                 .forEach(it ->
                         used.put(id, new Used(it.taken().size(), it.allowance().courses()))));
@@ -115,12 +111,6 @@ class HoldersController {
     }
 
     private static Holder holder(Opening opening, Person person, @Nullable Used places) {
-        return new Holder(
-                opening.personId,
-                person.name().isEmpty() ? person.key() : person.name(),
-                opening.opensAt,
-                opening.endsAt,
-                opening.renews,
-                places);
+        return new Holder(opening.personId, person.name(), opening.opensAt, opening.endsAt, opening.renews, places);
     }
 }

@@ -4,7 +4,12 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -17,6 +22,8 @@ public class DeliveryFigures {
 
     /** Whatever is to be told is tried well before, and what is refused for so long is refused for good. */
     static final Duration LONG = Duration.ofMinutes(10);
+
+    private static final int HOURS = 24;
 
     private final DeliveryTable table;
     private final Connections connections;
@@ -33,14 +40,9 @@ public class DeliveryFigures {
     /** How many deliveries of a connection wait and how many were given up. */
     public record Tally(String connection, DeliveryState state, long many, Instant oldest) {}
 
-    /**
-     * What one system does just now.
-     *
-     * @param day how often it answered in each of the last 24 hours, the last one last
-     */
+    /** What one system does just now. */
     public record Traffic(
             long answeredLastMinute,
-            List<Integer> day,
             @Nullable Instant answeredAt,
             boolean leftAlone,
             @Nullable String lastTrouble,
@@ -71,13 +73,23 @@ public class DeliveryFigures {
                 .toList();
     }
 
-    private List<Integer> day(String connection) {
-        var hours = new Integer[24];
-        Arrays.fill(hours, 0);
-        table.answeredByHour(connection, clock.instant())
-                .forEach(hour ->
-                        hours[hours.length - 1 - Math.clamp(hour.getAgo(), 0, hours.length - 1)] = hour.getMany());
-        return List.of(hours);
+    /** How often each system answered in each of the last 24 hours, the last one last. */
+    @Transactional(readOnly = true)
+    public Map<String, List<Integer>> days(Collection<String> connections) {
+        Map<String, Integer[]> days = new HashMap<>();
+        for (String connection : connections) {
+            var hours = new Integer[HOURS];
+            Arrays.fill(hours, 0);
+            days.put(connection, hours);
+        }
+        var answered = connections.isEmpty()
+                ? List.<DeliveryTable.Hour>of()
+                : table.answeredByHour(connections, clock.instant());
+        for (var hour : answered) {
+            var hours = Objects.requireNonNull(days.get(hour.getConnection()));
+            hours[HOURS - 1 - Math.clamp(hour.getAgo(), 0, HOURS - 1)] = hour.getMany();
+        }
+        return days.entrySet().stream().collect(Collectors.toMap(Map.Entry::getKey, it -> List.of(it.getValue())));
     }
 
     @Transactional(readOnly = true)
@@ -86,7 +98,6 @@ public class DeliveryFigures {
         return new Traffic(
                 table.answeredSince(
                         connection, DeliveryState.ANSWERED, clock.instant().minus(Duration.ofMinutes(1))),
-                day(connection),
                 table.lastAnswered(connection, DeliveryState.ANSWERED).orElse(null),
                 gates.isShut(connection),
                 last.map(delivery -> delivery.lastAnswer).orElse(null),

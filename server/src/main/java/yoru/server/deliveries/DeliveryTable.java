@@ -102,15 +102,18 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             "select count(d) from Delivery d where d.connectionId = :connection and d.status = :answered and d.lastAnswerAt >= :since")
     long answeredSince(String connection, DeliveryState answered, Instant since);
 
-    /** How often something was answered in each of the last 24 hours; hours without are left out. */
+    /** How often each system answered in each of the last 24 hours; hours without are left out. */
     @Query(value = """
-                    select cast(extract(epoch from (cast(:now as timestamptz) - last_answer_at)) as integer) / 3600 as ago, count(*) as many
-                    from delivery where connection_id = :connection and status = 'ANSWERED'
+                    select connection_id as connection,
+                      cast(extract(epoch from (cast(:now as timestamptz) - last_answer_at)) as integer) / 3600 as ago, count(*) as many
+                    from delivery where connection_id in :connections and status = 'ANSWERED'
                       and last_answer_at > cast(:now as timestamptz) - interval '24 hours' and last_answer_at <= :now
-                    group by 1""", nativeQuery = true)
-    List<Hour> answeredByHour(String connection, Instant now);
+                    group by 1, 2""", nativeQuery = true)
+    List<Hour> answeredByHour(Collection<String> connections, Instant now);
 
     interface Hour {
+        String getConnection();
+
         int getAgo();
 
         int getMany();

@@ -258,7 +258,7 @@ class DraftController {
             Change change, @Nullable Person known, String target, Explanation before, Explanation after) {
         return new PersonChange(
                 known == null ? null : known.id(),
-                known == null || known.name().isEmpty() ? change.person() : known.name(),
+                known == null ? change.person() : known.name(),
                 change.person(),
                 target,
                 change.kind(),

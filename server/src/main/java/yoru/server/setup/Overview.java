@@ -59,7 +59,16 @@ class Overview {
         this.rulebooks = rulebooks;
     }
 
-    record Systems(List<SystemShown> systems, List<KindShown> kinds, List<GapShown> gaps) {}
+    /**
+     * @param lists how many things of each kind a system lists, by its id
+     * @param days how often a system answered in each of the last 24 hours, the last one last, by its id
+     */
+    record Systems(
+            List<SystemShown> systems,
+            Map<String, Map<Listed.ItemKind, Integer>> lists,
+            Map<String, List<Integer>> days,
+            List<KindShown> kinds,
+            List<GapShown> gaps) {}
 
     /** A kind of system that can be added. */
     record KindShown(SystemKind kind, Set<Ability> abilities, AddressForm address) {}
@@ -74,7 +83,6 @@ class Overview {
      * @param matched whether fields of what it tells can be matched
      * @param state whether it is in use
      * @param secretAt when its secret was set
-     * @param lists how many things of each kind it lists
      */
     record SystemShown(
             String id,
@@ -93,7 +101,6 @@ class Overview {
             long refused,
             @Nullable Instant catalogueAt,
             @Nullable String catalogueFault,
-            Map<Listed.ItemKind, Integer> lists,
             List<Catalogue.Changed> changed,
             long waiting,
             long failing,
@@ -118,6 +125,8 @@ class Overview {
                 all.stream()
                         .map(connection -> shown(connection, tallies, counts))
                         .toList(),
+                catalogue.counts(),
+                figures.days(all.stream().map(Connection::id).toList()),
                 Arrays.stream(SystemKind.values())
                         .map(connectors::of)
                         .map(it -> new KindShown(it.kind(), new TreeSet<>(it.abilities()), it.addressForm()))
@@ -163,7 +172,6 @@ class Overview {
                 connection.refused(),
                 connection.catalogueAt().orElse(null),
                 connection.catalogueFault().orElse(null),
-                catalogue.counts(connection.id()),
                 catalogue.changed(connection.id()),
                 waiting.map(DeliveryFigures.Tally::many).orElse(0L),
                 figures.countFailing(connection.id()),

@@ -50,7 +50,7 @@ class UsualPlaces {
                 var address = host.getScheme() + "://" + host.getRawAuthority() + path;
                 if (!address.equals(place.address())) {
                     tried.add(address);
-                    if (answers(connection, at(place, address))) {
+                    if (answers(connection, place.at(address))) {
                         return new Looked(tried, Optional.of(address));
                     }
                 }
@@ -66,10 +66,5 @@ class UsualPlaces {
         } catch (TroubleException e) {
             return false;
         }
-    }
-
-    private static Place at(Place place, String address) {
-        return new Place(
-                place.id(), place.title(), place.kind(), address, place.token(), place.secrets(), place.settings());
     }
 }

@@ -196,12 +196,14 @@ public class Catalogue {
                 .toList();
     }
 
-    /** How many things of each kind a system lists; how a shop lets people buy is none. */
+    /** How many things of each kind each system lists; how a shop lets people buy is none. */
     @Transactional(readOnly = true)
-    public Map<ItemKind, Integer> counts(String connection) {
-        Map<ItemKind, Integer> counts = new EnumMap<>(ItemKind.class);
-        items.countsOf(connection).forEach(row -> counts.put(row.getKind(), row.getMany()));
-        counts.remove(ItemKind.CHECKOUT);
+    public Map<String, Map<ItemKind, Integer>> counts() {
+        Map<String, Map<ItemKind, Integer>> counts = new HashMap<>();
+        items.counts().stream()
+                .filter(row -> row.getKind() != ItemKind.CHECKOUT)
+                .forEach(row -> counts.computeIfAbsent(row.getConnection(), key -> new EnumMap<>(ItemKind.class))
+                        .put(row.getKind(), row.getMany()));
         return counts;
     }
 

@@ -52,12 +52,14 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
     }
 
     @Query("""
-                    select it.kind as kind, cast(count(it) as integer) as many from CatalogueItem it
-                    where it.connectionId = :connection and it.vanishedAt is null group by it.kind""")
-    List<KindCount> countsOf(String connection);
+                    select it.connectionId as connection, it.kind as kind, cast(count(it) as integer) as many
+                    from CatalogueItem it where it.vanishedAt is null group by it.connectionId, it.kind""")
+    List<KindCount> counts();
 
-    /** How many things of a kind. */
+    /** How many things of a kind a system lists. */
     interface KindCount {
+        String getConnection();
+
         ItemKind getKind();
 
         int getMany();

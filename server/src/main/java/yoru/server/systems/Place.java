@@ -24,6 +24,11 @@ public record Place(
         settings = Map.copyOf(settings);
     }
 
+    /** The same system under another address. */
+    public Place at(String other) {
+        return new Place(id, title, kind, other, token, secrets, settings);
+    }
+
     /** So that no log line ever shows a secret. */
     @Override
     public String toString() {

@@ -1,10 +1,6 @@
 package yoru.standins.classroom;
 
-import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletResponse;
-import java.net.URLDecoder;
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -23,6 +19,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
+import yoru.standins.practice.Cookies;
 
 /** The classroom's pages. To practise, an address is enough to sign in with: nothing here is worth a password. */
 @Controller
@@ -50,7 +47,7 @@ class ClassroomPages {
 
     @ModelAttribute
     void common(Model model, @CookieValue(name = LEARNER, defaultValue = "") String cookie) {
-        var learner = decoded(cookie);
+        var learner = Cookies.read(cookie);
         model.addAttribute("learner", learner);
         model.addAttribute("signedIn", !learner.isEmpty());
         model.addAttribute("shop", settings.shop());
@@ -65,7 +62,7 @@ class ClassroomPages {
 
     @GetMapping("/my")
     String mine(Model model, @CookieValue(name = LEARNER, defaultValue = "") String cookie) {
-        var learner = decoded(cookie);
+        var learner = Cookies.read(cookie);
         if (learner.isEmpty()) {
             return "redirect:/sign-in?to=/my";
         }
@@ -82,7 +79,7 @@ class ClassroomPages {
     @GetMapping("/courses/{id}")
     String course(@PathVariable String id, Model model, @CookieValue(name = LEARNER, defaultValue = "") String cookie) {
         var course = courseOr404(id);
-        var learner = decoded(cookie);
+        var learner = Cookies.read(cookie);
         var done = register.done(id, learner);
         model.addAttribute("course", course);
         model.addAttribute("open", lets(course, learner));
@@ -105,7 +102,7 @@ class ClassroomPages {
             HttpServletResponse response,
             @CookieValue(name = LEARNER, defaultValue = "") String cookie) {
         var course = courseOr404(id);
-        var learner = decoded(cookie);
+        var learner = Cookies.read(cookie);
         var found = course.sections().stream()
                 .filter(one -> one.id().equals(section))
                 .findFirst()
@@ -128,7 +125,7 @@ class ClassroomPages {
             @PathVariable String id,
             @PathVariable String section,
             @CookieValue(name = LEARNER, defaultValue = "") String cookie) {
-        var learner = decoded(cookie);
+        var learner = Cookies.read(cookie);
         if (lets(courseOr404(id), learner) && !learner.isEmpty()) {
             register.markDone(id, section, learner);
         }
@@ -138,7 +135,7 @@ class ClassroomPages {
     /** The side door: whoever signs up is let in. */
     @PostMapping("/courses/{id}/join")
     String join(@PathVariable String id, @CookieValue(name = LEARNER, defaultValue = "") String cookie) {
-        var learner = decoded(cookie);
+        var learner = Cookies.read(cookie);
         if (courseOr404(id).isFreeSignUp() && !learner.isEmpty()) {
             register.state(new Register.Wanted(id, learner, learner, "open", null, false, 0));
         }
@@ -163,7 +160,7 @@ class ClassroomPages {
             model.addAttribute("unknown", learner);
             return "classroom/sign-in";
         }
-        keep(learner, response);
+        Cookies.keep(LEARNER, learner, response);
         return "redirect:" + (to.startsWith("/") && !to.startsWith("//") ? to : "/my");
     }
 
@@ -173,13 +170,13 @@ class ClassroomPages {
             @RequestParam String email, @RequestParam(defaultValue = "/my") String to, HttpServletResponse response) {
         var learner = email.strip().toLowerCase(Locale.ROOT);
         register.know(learner, learner);
-        keep(learner, response);
+        Cookies.keep(LEARNER, learner, response);
         return "redirect:" + (to.startsWith("/") && !to.startsWith("//") ? to : "/my");
     }
 
     @PostMapping("/sign-out")
     String signOut(HttpServletResponse response) {
-        keep("", response);
+        Cookies.keep(LEARNER, "", response);
         return "redirect:/";
     }
 
@@ -272,18 +269,5 @@ class ClassroomPages {
     private Course courseOr404(String id) {
         return register.course(id)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "no such course"));
-    }
-
-    private static String decoded(String cookie) {
-        return URLDecoder.decode(cookie, StandardCharsets.UTF_8);
-    }
-
-    private static void keep(String learner, HttpServletResponse response) {
-        var cookie = new Cookie(LEARNER, URLEncoder.encode(learner, StandardCharsets.UTF_8));
-        cookie.setPath("/");
-        cookie.setHttpOnly(true);
-        cookie.setAttribute("SameSite", "Lax");
-        cookie.setMaxAge(learner.isEmpty() ? 0 : 30 * 24 * 3600);
-        response.addCookie(cookie);
     }
 }

@@ -200,16 +200,7 @@ class History {
     private Optional<ShopOrder.Line> lineOf(String key, int percentOff, int number) {
         return till.lines(Map.of(key, 1), Optional.of(percentOff), null).stream()
                 .findFirst()
-                .map(line -> new ShopOrder.Line(
-                        "" + number,
-                        line.product(),
-                        line.option(),
-                        line.title(),
-                        1,
-                        line.amount(),
-                        line.thing(),
-                        null,
-                        false));
+                .map(line -> line.numbered(number));
     }
 
     private static String wanted(Random random) {

@@ -40,6 +40,11 @@ record ShopOrder(
             @Nullable String giftTo,
             boolean refunded) {
 
+        /** The same as another line of its order. */
+        Line numbered(int number) {
+            return new Line(String.valueOf(number), product, option, title, quantity, amount, thing, giftTo, refunded);
+        }
+
         Line givenBack() {
             return new Line(line, product, option, title, quantity, amount, thing, giftTo, true);
         }

@@ -1,12 +1,8 @@
 package yoru.standins.shop;
 
-import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletResponse;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
-import java.net.URLDecoder;
-import java.net.URLEncoder;
-import java.nio.charset.StandardCharsets;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeParseException;
@@ -31,6 +27,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
+import yoru.standins.practice.Cookies;
 import yoru.standins.practice.Outbox;
 
 /** The shop's pages. */
@@ -95,7 +92,7 @@ class ShopPages {
         var basket = basket(cookie);
         till.lines(Map.of(product, 1), Optional.empty(), null)
                 .forEach(line -> basket.merge(line.key(), 1, Integer::sum));
-        keep(BASKET, written(basket), response);
+        Cookies.keep(BASKET, written(basket), response);
         return "redirect:/basket";
     }
 
@@ -123,8 +120,8 @@ class ShopPages {
         var basket = basket(cookie);
         basket.replaceAll((product, quantity) -> quantity(form.getOrDefault("quantity-" + product, "0")));
         basket.values().removeIf(quantity -> quantity < 1);
-        keep(BASKET, written(basket), response);
-        keep(
+        Cookies.keep(BASKET, written(basket), response);
+        Cookies.keep(
                 CODE,
                 form.getOrDefault("code", "").strip().toUpperCase(Locale.ROOT).replaceAll("[^A-Z0-9-]", ""),
                 response);
@@ -170,9 +167,9 @@ class ShopPages {
             return checkout(model, cookie, code);
         }
         var order = till.buy(buyer.get(), lines, !"later".equals(form.get("payment")));
-        keep(BASKET, "", response);
-        keep(CODE, "", response);
-        keep(BUYER, order.guest() ? "" : encoded(order.email()), response);
+        Cookies.keep(BASKET, "", response);
+        Cookies.keep(CODE, "", response);
+        Cookies.keep(BUYER, order.guest() ? "" : order.email(), response);
         return "redirect:/orders/" + order.id();
     }
 
@@ -188,7 +185,7 @@ class ShopPages {
     /** One's own orders; to practise, an address is enough. */
     @GetMapping("/account")
     String account(Model model, @CookieValue(name = BUYER, defaultValue = "") String cookie) {
-        var buyer = decoded(cookie);
+        var buyer = Cookies.read(cookie);
         if (!buyer.isEmpty()) {
             var orders = store.ordersOf(buyer);
             model.addAttribute("buyer", buyer);
@@ -210,13 +207,13 @@ class ShopPages {
             model.addAttribute("unknown", buyer);
             return "shop/account";
         }
-        keep(BUYER, encoded(buyer), response);
+        Cookies.keep(BUYER, buyer, response);
         return "redirect:/account";
     }
 
     @PostMapping("/account/leave")
     String leave(HttpServletResponse response) {
-        keep(BUYER, "", response);
+        Cookies.keep(BUYER, "", response);
         return "redirect:/account";
     }
 
@@ -226,7 +223,7 @@ class ShopPages {
             @RequestParam boolean chosen,
             @CookieValue(name = BUYER, defaultValue = "") String cookie) {
         if (!cookie.isEmpty()) {
-            till.choose(decoded(cookie), course, chosen);
+            till.choose(Cookies.read(cookie), course, chosen);
         }
         return "redirect:/account";
     }
@@ -394,14 +391,6 @@ class ShopPages {
                         .toPlainString();
     }
 
-    private static String encoded(String text) {
-        return URLEncoder.encode(text, StandardCharsets.UTF_8);
-    }
-
-    private static String decoded(String cookie) {
-        return URLDecoder.decode(cookie, StandardCharsets.UTF_8);
-    }
-
     private static int quantity(String text) {
         return text.matches("\\d{1,4}") ? Math.min(Integer.parseInt(text), MOST_OF_ONE) : 1;
     }
@@ -409,7 +398,7 @@ class ShopPages {
     /** The basket lives in a cookie ("FIRST.1_QUEEN-LIVE.2"), so that it outlives the shop's restart. */
     private static Map<String, Integer> basket(String cookie) {
         Map<String, Integer> basket = new LinkedHashMap<>();
-        for (String part : cookie.split("_", -1)) {
+        for (String part : Cookies.read(cookie).split("_", -1)) {
             int dot = part.lastIndexOf('.');
             if (dot > 0) {
                 basket.put(part.substring(0, dot), quantity(part.substring(dot + 1)));
@@ -422,14 +411,5 @@ class ShopPages {
         return basket.entrySet().stream()
                 .map(entry -> entry.getKey() + "." + entry.getValue())
                 .collect(Collectors.joining("_"));
-    }
-
-    private static void keep(String name, String value, HttpServletResponse response) {
-        var cookie = new Cookie(name, value);
-        cookie.setPath("/");
-        cookie.setHttpOnly(true);
-        cookie.setAttribute("SameSite", "Lax");
-        cookie.setMaxAge(value.isEmpty() ? 0 : 30 * 24 * 3600);
-        response.addCookie(cookie);
     }
 }

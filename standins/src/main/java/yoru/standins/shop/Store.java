@@ -26,8 +26,19 @@ class Store {
     }
 
     List<Product> products() {
+        return products("true", "");
+    }
+
+    Optional<Product> product(String id) {
+        return products("id = :id", id).stream().findFirst();
+    }
+
+    /** Those that are on the shelves and of which something else is so. */
+    private List<Product> products(String so, String id) {
         Map<String, List<Product.Option>> options = jdbc
-                .sql("select * from product_option order by position")
+                .sql("select * from product_option where product in (select id from product where " + so
+                        + ") order by position")
+                .param("id", id)
                 .query((row, at) -> Map.entry(
                         row.getString("product"),
                         new Product.Option(
@@ -39,7 +50,8 @@ class Store {
                 .stream()
                 .collect(Collectors.groupingBy(
                         Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
-        return jdbc.sql("select * from product where listed order by position")
+        return jdbc.sql("select * from product where listed and " + so + " order by position")
+                .param("id", id)
                 .query((row, at) -> new Product(
                         row.getString("id"),
                         row.getString("title"),
@@ -90,10 +102,6 @@ class Store {
         jdbc.sql("update product set listed = false where id = ?")
                 .param(product)
                 .update();
-    }
-
-    Optional<Product> product(String id) {
-        return products().stream().filter(product -> product.id().equals(id)).findFirst();
     }
 
     void rename(String product, String title) {

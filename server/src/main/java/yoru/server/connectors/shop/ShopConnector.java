@@ -123,9 +123,13 @@ class ShopConnector implements Connector {
         if (!node.isObject()) {
             return null;
         }
-        boolean parts = node.path("kind").asString("").equals("instalments");
+        boolean inParts = node.path("kind").asString("").equals("instalments");
+        int parts = node.path("count").asInt(0);
+        if (inParts && parts < 1) {
+            throw Answers.unreadable("a plan in no parts");
+        }
         var plan = new Listed.Plan(
-                parts ? Integer.valueOf(node.path("count").asInt(0)) : null,
+                inParts ? Integer.valueOf(parts) : null,
                 Answers.text(node, "every"),
                 node.path("grace").stringValueOpt().orElse(null),
                 node.path("trial").stringValueOpt().orElse(null),
@@ -134,9 +138,6 @@ class ShopConnector implements Connector {
             plan.billing();
         } catch (DateTimeException e) {
             throw Answers.unreadable("a plan whose period is none");
-        }
-        if (parts && plan.count() != null && plan.count() < 1) {
-            throw Answers.unreadable("a plan in no parts");
         }
         return plan;
     }
