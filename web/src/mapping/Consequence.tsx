@@ -89,6 +89,7 @@ function Drafted({ draft, grid, stale, onTake, onDiscard, onPublished, onRefused
       <Going watched={watched} />
       {watched.error !== null && <Fault error={watched.error} />}
       {consequence !== undefined && <Figures consequence={consequence} counting={!watched.current} />}
+      {consequence !== undefined && <Besides consequence={consequence} />}
       <Changes draft={draft} grid={grid} />
       {consequence !== undefined && (
         <Offers draft={draft} grid={grid} consequence={consequence} onTake={onTake} />
@@ -230,6 +231,46 @@ function Figures({ consequence, counting }: { consequence: Schemas['DraftConsequ
       {consequence.otherwise.people > 0 && <Figure figure={consequence.otherwise} words="at other times" />}
     </div>
   );
+}
+
+const NO_GAIN: Record<Schemas['WithoutGain']['why'], (people: number) => string> = {
+  HAS_IT: (people) => `${people} ${people === 1 ? 'has' : 'have'} it anyway`,
+  NOT_YET: (people) => `of ${people} the order is not yet paid or done`,
+  UNPAID: (people) => `${people} ${people === 1 ? 'is' : 'are'} behind with a payment`,
+  FOR_SOMEBODY_ELSE: (people) => `${people} bought it for somebody else`,
+  TAKEN_BACK: (people) => `of ${people} it was paid back or cancelled`,
+  OVER: (people) => `of ${people} the time is over`,
+  NOT_COUNTED: (people) => `${people} bought when it does not count`,
+};
+
+/** Who gains nothing though one would think so, and who of those who gain is written to. */
+function Besides({ consequence }: { consequence: Schemas['DraftConsequence'] }) {
+  const { gain, letters, noGain } = consequence;
+  const without = noGain.reduce((sum, one) => sum + one.people, 0);
+  return (
+    <div className="mb-3.5 grid gap-1 text-[0.92rem] text-soft">
+      {without > 0 && (
+        <p>
+          {counted(without, 'person who bought it gains', 'people who bought it gain')} nothing:{' '}
+          {noGain.map((one) => NO_GAIN[one.why](one.people)).join(', ')}.
+        </p>
+      )}
+      {gain.people > 0 && <p>{lettersInWords(letters, gain)}</p>}
+    </div>
+  );
+}
+
+/** A letter goes out the moment something opens, and none about what counts from longer ago. */
+function lettersInWords(letters: number | undefined, gain: Schemas['Figure']): string {
+  if (letters === undefined) return 'Nobody gets a letter: no mailbox is connected.';
+  const atOnce = gain.people - gain.later;
+  if (atOnce === 0 && letters === 0) return 'The letter goes out on the day it opens.';
+  const later = gain.later > 0 ? ' Whoever gains only later gets theirs on the day.' : '';
+  const why =
+    letters < atOnce ? ' A letter tells only of courses and the like that opened in the last two days.' : '';
+  return letters === 0
+    ? `Nobody gets a letter now.${why}${later}`
+    : `${counted(letters, 'person gets', 'people get')} the letter that it is open.${why}${later}`;
 }
 
 function Figure({ figure, tone, words }: { figure: Schemas['Figure']; tone?: Tone; words: string }) {

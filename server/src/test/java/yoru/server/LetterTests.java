@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 import static yoru.server.TestSchool.someone;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
@@ -175,5 +176,41 @@ class LetterTests {
                                 .replace(
                                         "(an address of your own)",
                                         sent.replaceAll("(?s).*(http\\S+/seats/\\S+).*", "$1")));
+    }
+
+    @Test
+    void thoseWhomThePublishIsSaidToWriteToAreWrittenToAndNobodyElse() {
+        var yesterday = someone();
+        var longAgo = someone();
+        school.buys(yesterday, "KIT", Instant.now().minus(Duration.ofHours(20)));
+        school.buys(longAgo, "KIT", Instant.now().minus(Duration.ofDays(9)));
+        var changes = """
+                [{"source": "product/KIT", "target": "course/pollen", "terms": {"length": "held", "refund": "end"}}]""";
+        var draft = "{\"changes\": %s}".formatted(changes);
+        var said = await().atMost(60, SECONDS)
+                .until(
+                        () -> JsonMapper.shared()
+                                .readTree(operator.post("/api/mapping/consequence", draft)
+                                        .body()),
+                        it -> it.path("people").findValuesAsString("address").containsAll(List.of(yesterday, longAgo)));
+        var written = said.path("letters").asInt();
+        var before = allLetters();
+        var published = rulebooks.current().number();
+        operator.post(
+                "/api/mapping/publish",
+                "{\"base\": %d, \"note\": \"\", \"changes\": %s}".formatted(published, changes));
+        await().atMost(60, SECONDS).until(() -> letters(yesterday).size() == 1);
+        await().atMost(60, SECONDS)
+                .until(() -> school.classroom.about(longAgo).stream()
+                        .anyMatch(it -> it.course().equals("pollen")));
+        await().atMost(60, SECONDS).until(() -> waiting(yesterday) + waiting(longAgo) == 0);
+        assertThat(letters(longAgo)).as("it has been theirs for nine days").isEmpty();
+        assertThat(allLetters() - before).isEqualTo(written);
+    }
+
+    private long allLetters() {
+        return jdbc.sql("select count(*) from delivery where matter like 'letter/%'")
+                .query(Long.class)
+                .single();
     }
 }

@@ -2,6 +2,7 @@ package yoru.core.impact;
 
 import java.time.Instant;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
@@ -15,6 +16,8 @@ import yoru.core.impact.Change.Kind;
 public final class Headcount {
 
     private final Map<Kind, Figure> figures = new EnumMap<>(Kind.class);
+    private final Map<NoGain.Why, Integer> noGain = new EnumMap<>(NoGain.Why.class);
+    private int letters;
 
     /** Nobody yet. */
     public Headcount() {}
@@ -61,6 +64,23 @@ public final class Headcount {
                                 .and(ofOne.stream()
                                         .filter(change -> change.kind() == worst)
                                         .toList())));
+    }
+
+    /** Counts one more person in. */
+    public void add(Impact.OfOne one) {
+        add(one.changes());
+        one.noGain().ifPresent(why -> noGain.merge(why, 1, Integer::sum));
+        letters += one.letter() ? 1 : 0;
+    }
+
+    /** How many would be written to that something has opened. */
+    public int letters() {
+        return letters;
+    }
+
+    /** How many bought what is opened more and gain nothing by it, by why. */
+    public Map<NoGain.Why, Integer> noGain() {
+        return Collections.unmodifiableMap(noGain);
     }
 
     public Figure of(Kind kind) {

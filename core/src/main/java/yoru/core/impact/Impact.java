@@ -3,10 +3,12 @@ package yoru.core.impact;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import yoru.core.access.Engine;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
+import yoru.core.moves.Moves;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
@@ -17,11 +19,13 @@ public final class Impact {
     private final Engine before;
     private final Engine after;
     private final Concern concern;
+    private final NoGain noGain;
 
     public Impact(Rulebook before, Rulebook after) {
         this.before = new Engine(before);
         this.after = new Engine(after);
         this.concern = Concern.of(before, after);
+        this.noGain = new NoGain(before, this.after);
     }
 
     /** Whom the difference can concern; nobody else need be looked at. */
@@ -40,12 +44,37 @@ public final class Impact {
 
     /** What changes for one person, by target. */
     public List<Change> over(History history, Instant asOf) {
-        if (!concern.isOf(history)) {
-            return List.of();
+        return of(history, asOf).changes();
+    }
+
+    /**
+     * What the other rulebook means to one person.
+     *
+     * @param changes by target
+     * @param letter whether they would be written to that something has opened
+     * @param noGain where they bought what it lets open more and gain nothing by it, why
+     */
+    public record OfOne(List<Change> changes, boolean letter, Optional<NoGain.Why> noGain) {
+
+        static final OfOne NOTHING = new OfOne(List.of(), false, Optional.empty());
+
+        public OfOne {
+            changes = List.copyOf(changes);
         }
-        return Changes.between(before.access(history, asOf), after.access(history, asOf), asOf).stream()
+    }
+
+    /** @param history no fact later than {@code asOf} */
+    public OfOne of(History history, Instant asOf) {
+        if (!concern.isOf(history)) {
+            return OfOne.NOTHING;
+        }
+        var was = before.access(history, asOf);
+        var is = after.access(history, asOf);
+        var changes = Changes.between(was, is, asOf).stream()
                 .filter(change -> isKnownToBoth(change.target()))
                 .toList();
+        var moves = Moves.between(was, is, section -> knows(before, section), section -> knows(after, section));
+        return new OfOne(changes, !moves.news(asOf).isEmpty(), noGain.of(history, was, changes, asOf));
     }
 
     /** Whoever has a course can do no more there, or less, because its parts are written down or no longer are. */

@@ -10,6 +10,7 @@ import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import yoru.core.access.Access;
 import yoru.core.access.HowLong;
+import yoru.core.letters.News;
 import yoru.core.rulebook.Target;
 
 /**
@@ -81,11 +82,29 @@ public record Moves(List<Opened> opened, List<Told> changed, List<Ended> ended) 
 
     /** Between two answers of one rulebook at the same time: what would be told where one becomes the other. */
     public static Moves between(List<Access> was, List<Access> is) {
+        return between(was, is, section -> true, section -> true);
+    }
+
+    /** The same between the answers of two rulebooks, of which each knows its own sections. */
+    public static Moves between(
+            List<Access> was,
+            List<Access> is,
+            Predicate<Target.OfSection> wasKnown,
+            Predicate<Target.OfSection> isKnown) {
         var told = was.stream()
                 .filter(one -> one.state().isOpen())
                 .map(one -> new Told(one.target(), HowLong.of(one)))
                 .toList();
-        return of(told, is, UnaryOperator.identity(), section -> true, section -> true);
+        return of(told, is, UnaryOperator.identity(), wasKnown, isKnown);
+    }
+
+    /** What a letter would tell of it. */
+    public List<News> news(Instant now) {
+        return opened.stream()
+                .filter(Opened::isNews)
+                .map(it -> News.of(it.access()))
+                .filter(it -> it.isWorthALetter(now))
+                .toList();
     }
 
     /** A section alone says nothing new where the other side has the course and did not know that it has this section. */

@@ -13,7 +13,6 @@ import yoru.core.access.HowLong;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
-import yoru.core.letters.News;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Landscape;
@@ -50,12 +49,7 @@ public final class Turns {
         var moves = Moves.of(
                 told, access, asKept, wasKnown, section -> engine.index().knows(new Destination.Exactly(section)));
         var open = open(access);
-        var news = moves.opened().stream()
-                .filter(Moves.Opened::isNews)
-                .map(it -> News.of(it.access()))
-                .filter(it -> it.isWorthALetter(now))
-                .toList();
-        return new Turn(access, moves, open, wishes.after(moves, open), news, next(access, toCome, now));
+        return new Turn(access, moves, open, wishes.after(moves, open), moves.news(now), next(access, toCome, now));
     }
 
     private List<Told> open(List<Access> access) {

@@ -4,13 +4,20 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static yoru.core.Shop.day;
 import static yoru.core.Shop.line;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 import yoru.core.Shop;
 import yoru.core.impact.Change.Kind;
+import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
+import yoru.core.ledger.OrderLine;
+import yoru.core.rulebook.Applies;
 import yoru.core.rulebook.CellChange;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
@@ -127,6 +134,52 @@ class ImpactTests {
         var count = Headcount.of(new Impact(always, instead).over(ledger, day(2)));
         assertThat(count.of(Kind.LOSES)).isEqualTo(new Headcount.Figure(2, 0, 0, null));
         assertThat(count.of(Kind.GAINS)).isEqualTo(Headcount.Figure.NOBODY);
+    }
+
+    @Test
+    void saysWhyBuyersGainNothing() {
+        var first = new Source.OfProduct("FIRST");
+        var gift = new OrderLine("1", "QUEEN", null, 1, new BigDecimal("180.00"), "friend@hive.example");
+        var facts = Ledger.of(List.of(
+                shop.placed("G", "gains", day(1), line("1", "QUEEN", "180.00")),
+                shop.paid("G", "gains", day(1)),
+                shop.placed("H", "has", day(1), line("1", "QUEEN", "180.00"), line("2", "FIRST", "90.00")),
+                shop.paid("H", "has", day(1)),
+                shop.placed("U", "unpaid", day(1), line("1", "QUEEN", "180.00")),
+                shop.placed("O", "over", day(-60), line("1", "QUEEN", "180.00")),
+                shop.paid("O", "over", day(-60)),
+                shop.placed("T", "taken", day(1), line("1", "QUEEN", "180.00")),
+                shop.paid("T", "taken", day(1)),
+                shop.fact("taken", day(2), new Happening.OrderCancelled("T")),
+                shop.placed("F", "giver", day(1), gift),
+                shop.paid("F", "giver", day(1)),
+                shop.fact("taker", day(2), new Happening.GiftClaimed("F", "1", 1)),
+                shop.placed("N", "nothing", day(1), line("1", "FREE", "0.00")),
+                shop.paid("N", "nothing", day(1))));
+        var by = nothing.with(List.of(new CellChange(first, COURSE, Terms.DEFAULT)));
+        var too = by.with(List.of(new CellChange(QUEEN, COURSE, Shop.lasting("P1M"))));
+        assertThat(why(by, too, facts))
+                .isEqualTo(Map.of(
+                        "has", NoGain.Why.HAS_IT,
+                        "unpaid", NoGain.Why.NOT_YET,
+                        "over", NoGain.Why.OVER,
+                        "taken", NoGain.Why.TAKEN_BACK,
+                        "giver", NoGain.Why.FOR_SOMEBODY_ELSE));
+        var fromNow = new CellChange(
+                QUEEN, COURSE, Terms.DEFAULT, new Applies(day(3), null, Applies.Afterwards.RUN_OUT), null);
+        assertThat(why(by, by.with(List.of(fromNow)), facts))
+                .containsEntry("gains", NoGain.Why.NOT_COUNTED)
+                .containsEntry("taker", NoGain.Why.NOT_COUNTED);
+        assertThat(why(too, by, facts)).as("nothing is opened more").isEmpty();
+    }
+
+    private static Map<String, NoGain.Why> why(Rulebook before, Rulebook after, Ledger facts) {
+        var impact = new Impact(before, after);
+        Map<String, NoGain.Why> why = new TreeMap<>();
+        Histories.of(facts)
+                .all()
+                .forEach(history -> impact.of(history, day(3)).noGain().ifPresent(it -> why.put(history.person(), it)));
+        return why;
     }
 
     private static Terms startsAt(String at) {

@@ -32,6 +32,8 @@ import yoru.core.impact.Change.Kind;
 import yoru.core.impact.Headcount;
 import yoru.core.impact.Impact;
 import yoru.core.ledger.Fact;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
 import yoru.core.letters.Letter;
 import yoru.core.letters.News;
@@ -197,6 +199,7 @@ class PromisesTests {
                                 it -> it.kind() + (it.now() ? " now" : " later"))))
                 .isEqualTo(should);
         countsEachOnceByTheWorst(promised);
+        writesToWhomItSays(publish, world, asOf, was, is);
         assertThat(promised)
                 .allSatisfy(it -> it.backOn()
                         .ifPresent(on -> assertThat(isOpen(is.get(new Who(it.person(), it.target())), on))
@@ -205,6 +208,32 @@ class PromisesTests {
 
     private static List<Change> promised(Publish publish, World world, Instant asOf) {
         return new Impact(publish.before(), publish.after()).over(Ledger.of(world.facts()), asOf);
+    }
+
+    /** Told of what was open before, whoever is said to get a letter has something to read in one, and nobody else. */
+    private static void writesToWhomItSays(
+            Publish publish, World world, Instant asOf, Map<Who, List<Access>> was, Map<Who, List<Access>> is) {
+        Set<String> should = is.entrySet().stream()
+                .filter(it -> isOpen(it.getValue(), asOf) && !isOpen(was.getOrDefault(it.getKey(), List.of()), asOf))
+                .filter(it -> !isHalfKnown(it.getKey().target(), publish.before(), publish.after())
+                        || !isOpen(was.getOrDefault(courseOf(it.getKey()), List.of()), asOf))
+                .filter(it -> it.getValue().stream()
+                        .filter(one -> one.window().contains(asOf))
+                        .anyMatch(one -> News.of(one).isWorthALetter(asOf)))
+                .map(it -> it.getKey().person())
+                .collect(Collectors.toSet());
+        var impact = new Impact(publish.before(), publish.after());
+        var written = Histories.of(Ledger.of(world.facts()).asOf(asOf)).all().stream()
+                .filter(history -> impact.of(history, asOf).letter())
+                .map(History::person)
+                .collect(Collectors.toSet());
+        assertThat(written).isEqualTo(should);
+    }
+
+    private static Who courseOf(Who who) {
+        return who.target() instanceof Target.OfSection section
+                ? new Who(who.person(), new Target.OfCourse(section.course()))
+                : who;
     }
 
     private static void countsEachOnceByTheWorst(List<Change> promised) {

@@ -2,7 +2,6 @@ package yoru.server.mapping;
 
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 import org.springframework.stereotype.Service;
@@ -55,8 +54,8 @@ public class Consequences {
         var total = new AtomicInteger();
         forEach(now, after, progress, ofOne -> {
             people.add(ofOne);
-            total.addAndGet(ofOne.size());
-            ofOne.stream().limit(KEPT_CHANGES - first.size()).forEach(first::add);
+            total.addAndGet(ofOne.changes().size());
+            ofOne.changes().stream().limit(KEPT_CHANGES - first.size()).forEach(first::add);
         });
         return new Consequence(now.rulebook(), after, total.get(), first, people);
     }
@@ -64,10 +63,14 @@ public class Consequences {
     /** Every change, in the order of people and targets. */
     void forEach(Wanted wanted, Consumer<Change> each) {
         var now = rulebooks.overTodaysCatalogue();
-        forEach(now, rulebook(now, wanted), (done, of) -> {}, ofOne -> ofOne.forEach(each));
+        forEach(
+                now,
+                rulebook(now, wanted),
+                (done, of) -> {},
+                ofOne -> ofOne.changes().forEach(each));
     }
 
-    private void forEach(Numbered now, Rulebook after, Progress progress, Consumer<List<Change>> each) {
+    private void forEach(Numbered now, Rulebook after, Progress progress, Consumer<Impact.OfOne> each) {
         var impact = new Impact(now.rulebook(), after);
         var concerned = ledger.concernedBy(impact.concern());
         var asOf = clock.instant();
@@ -75,7 +78,7 @@ public class Consequences {
                 concerned,
                 asOf,
                 done -> progress.done(done, concerned.size()),
-                history -> each.accept(impact.over(history, asOf)));
+                history -> each.accept(impact.of(history, asOf)));
     }
 
     /** The rulebook that a draft makes, checked like a document from outside. */

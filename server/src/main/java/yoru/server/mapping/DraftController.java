@@ -28,12 +28,14 @@ import yoru.core.access.Explanation;
 import yoru.core.impact.Change;
 import yoru.core.impact.Change.Kind;
 import yoru.core.impact.Headcount.Figure;
+import yoru.core.impact.NoGain;
 import yoru.core.proposals.CourseTags;
 import yoru.core.samples.SampleStory;
 import yoru.formats.ChangeRows;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.rulebooks.Rulebooks;
+import yoru.server.systems.Landscapes;
 
 /** What a draft would do, before it is published. */
 @RestController
@@ -45,6 +47,7 @@ class DraftController {
     private final Consequences consequences;
     private final Rulebooks rulebooks;
     private final Register register;
+    private final Landscapes landscapes;
     private final JsonMapper json;
     private final Clock clock;
 
@@ -53,12 +56,14 @@ class DraftController {
             Consequences consequences,
             Rulebooks rulebooks,
             Register register,
+            Landscapes landscapes,
             JsonMapper json,
             Clock clock) {
         this.mapping = mapping;
         this.consequences = consequences;
         this.rulebooks = rulebooks;
         this.register = register;
+        this.landscapes = landscapes;
         this.json = json;
         this.clock = clock;
     }
@@ -75,6 +80,8 @@ class DraftController {
     /**
      * What would change, for how many people and for whom. Each person counts once, by the worst that happens to them.
      *
+     * @param letters how many are written to at once that something has opened; none = no system carries letters
+     * @param noGain how many bought what is opened more and gain nothing by it, by why
      * @param total changes, of which {@code people} shows the first
      */
     record DraftConsequence(
@@ -83,8 +90,12 @@ class DraftController {
             Figure shorter,
             Figure longer,
             Figure otherwise,
+            @Nullable Integer letters,
+            List<WithoutGain> noGain,
             int total,
             List<PersonChange> people) {}
+
+    record WithoutGain(NoGain.Why why, int people) {}
 
     /**
      * What would change for somebody.
@@ -243,6 +254,10 @@ class DraftController {
                 people.of(Kind.SHORTER),
                 people.of(Kind.LONGER),
                 people.of(Kind.OTHERWISE),
+                landscapes.current().carriesLetters() ? people.letters() : null,
+                people.noGain().entrySet().stream()
+                        .map(it -> new WithoutGain(it.getKey(), it.getValue()))
+                        .toList(),
                 consequence.total(),
                 first.stream()
                         .map(change -> shown(
