@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import type { Schemas } from '../api/client';
+import { say } from '../ui/said';
 import { useAct, type Sheet } from './useAct';
 import { WhatFollows } from './WhatFollows';
 import { ActForm, Acts, Button, ConfirmButton, Fault, FaultsAtFields } from '../ui/kit';
@@ -18,7 +19,10 @@ const NONE: Schemas['Refusal'][] = [];
 
 /** One act in the margin: its form, what would follow, and the button that does it. */
 export function ActPanel({ title, sheet, confirm, onDone, onCancel, children }: Props) {
-  const act = useAct(sheet, onDone);
+  const act = useAct(sheet, (done) => {
+    say(`${title}: done.`);
+    onDone(done);
+  });
   const refusals = act.consequence?.refusals ?? NONE;
   return (
     <ActForm

@@ -1,6 +1,7 @@
 import { Link } from '@tanstack/react-router';
 import { useTouch } from '../api/touch';
-import { useState, type SyntheticEvent } from 'react';
+import { useState } from 'react';
+import { z } from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { useMay } from '../session/may';
@@ -23,6 +24,7 @@ import {
   RowWords,
   Screen,
   TextButton,
+  useFields,
   Waiting,
 } from '../ui/kit';
 
@@ -166,20 +168,19 @@ function TakeOut() {
   );
 }
 
+const FEED = z.object({ name: z.string().trim().min(1).max(100) });
+
 function Feeds() {
   const { zone } = useSession();
   const touch = useTouch();
   const feeds = api.useQuery('get', '/api/feeds');
-  const [name, setName] = useState('');
+  const form = useFields(FEED, { name: '' });
   const settle = { onSettled: () => touch('feeds') };
-  const make = api.useMutation('post', '/api/feeds', { ...settle, onSuccess: () => setName('') });
+  const make = api.useMutation('post', '/api/feeds', { ...settle, onSuccess: () => form.reset() });
   const revoke = api.useMutation('delete', '/api/feeds/{id}', settle);
   const made = feeds.data?.some((feed) => feed.id === make.data?.id) === true ? make.data : undefined;
   const fault = make.error ?? revoke.error ?? feeds.error;
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
-    make.mutate({ body: { name } });
-  };
+  const submit = form.handleSubmit((body) => make.mutate({ body }));
   return (
     <section>
       <h2>Calendars of endings</h2>
@@ -207,15 +208,19 @@ function Feeds() {
           Its address, shown this once: <code>{made.address}</code>
         </p>
       )}
-      <Acts as="form" className="items-center" aria-label="A new calendar" onSubmit={submit}>
+      <Acts
+        as="form"
+        className="items-center"
+        aria-label="A new calendar"
+        onSubmit={(event) => void submit(event)}
+      >
         <Input
           aria-label="For whom the calendar is"
           placeholder="For whom?"
-          value={name}
           maxLength={100}
-          onChange={(event) => setName(event.target.value)}
+          {...form.tick('name')}
         />
-        <Button disabled={name.trim() === '' || make.isPending}>Make one</Button>
+        <Button disabled={form.watch('name').trim() === '' || make.isPending}>Make one</Button>
       </Acts>
       {fault !== null && <Fault error={fault} />}
     </section>

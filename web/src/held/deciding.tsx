@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { WhatFollows } from '../desk/WhatFollows';
 import { shownDate } from '../ui/dates';
+import { say } from '../ui/said';
 import { Button, Fault } from '../ui/kit';
 
 export type Case = Schemas['HeldCase'];
@@ -25,15 +26,16 @@ export function told(reports: Case['reports'], zone: string): string {
 export function Decide({ about, onDone }: { about: string[]; onDone: () => void }) {
   const touch = useTouch();
   const [sure, setSure] = useState(false);
-  const settle = {
+  const settle = (words: string) => ({
     onSuccess: () => {
+      say(`${about.length} ${words}.`);
       setSure(false);
       onDone();
     },
     onSettled: () => touch('access'),
-  };
-  const release = api.useMutation('post', '/api/held/release', settle);
-  const leaveOut = api.useMutation('post', '/api/held/leave-out', settle);
+  });
+  const release = api.useMutation('post', '/api/held/release', settle('let in'));
+  const leaveOut = api.useMutation('post', '/api/held/leave-out', settle('left out'));
   const busy = release.isPending || leaveOut.isPending;
   const fault = release.error ?? leaveOut.error;
   const many = about.length;

@@ -5,11 +5,14 @@ import { DataTable, type Column } from '../ui/DataTable';
 import { DayField } from '../ui/DayField';
 import { Dialog } from '../ui/Dialog';
 import { Finder } from '../ui/Finder';
+import { Hint } from '../ui/Hint';
+import { say } from '../ui/said';
 import {
   ActForm,
   Acts,
   Badge,
   Button,
+  buttonLook,
   Chain,
   Check,
   Checkbox,
@@ -171,6 +174,10 @@ function Buttons() {
             More acts
           </Menu>
           <Button onClick={() => setAsked(true)}>Ask first</Button>
+          <Button onClick={() => say('Hive Oak: done.')}>Say it in passing</Button>
+          <Hint words="What a control means that has no room for words">
+            <button className={buttonLook({ small: true })}>?</button>
+          </Hint>
         </Acts>
         <Acts className="items-center">
           <Views as="div">

@@ -77,6 +77,11 @@ function useColumnWidth(place: RefObject<HTMLDivElement | null>, count: number):
   return whole < 1 || whole >= count ? COLUMN : room / whole;
 }
 
+/** No column begins half behind the first one; as wide as they are, what was seen whole stays so. */
+function toWholeColumns(box: HTMLElement | null, width: number) {
+  if (box !== null) box.scrollLeft = Math.round(box.scrollLeft / width) * width;
+}
+
 /** What opens things down, what can be opened across; a cell says the term in words. */
 export function Grid(props: Props) {
   const { place, sources, targets, all, inUse, draft, selection, onSelect } = props;
@@ -111,11 +116,13 @@ export function Grid(props: Props) {
     const frame = requestAnimationFrame(() => {
       const at = document.activeElement;
       // whoever has gone elsewhere meanwhile, to the filter say, is not called back
-      if (at === document.body || place.current?.contains(at) === true)
+      if (at === document.body || place.current?.contains(at) === true) {
         place.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
+        toWholeColumns(place.current, width);
+      }
     });
     return () => cancelAnimationFrame(frame);
-  }, [selection, place, rows, columns, line, sources, targets]);
+  }, [selection, place, rows, columns, line, sources, targets, width]);
 
   const onKeyDown = (event: KeyboardEvent) => {
     if (!(event.target instanceof HTMLElement) || event.target.dataset['row'] === undefined) return;

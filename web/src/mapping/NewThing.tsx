@@ -1,10 +1,12 @@
-import { useState, type SubmitEvent } from 'react';
+import { z } from 'zod';
 import type { Draft } from './draft';
 import { all, idFor, SORT_WORDS, type Sort, type Things } from './things';
-import { Acts, Button, Input, Select } from '../ui/kit';
+import { Acts, Button, Input, Select, useFields } from '../ui/kit';
 
 /** What a school can make itself; the rest comes from its systems, or from a file. */
-const MADE: Sort[] = ['level', 'tag', 'terms'];
+const MADE = ['level', 'tag', 'terms'] as const satisfies Sort[];
+
+const NEW = z.object({ sort: z.enum(MADE), title: z.string().trim().min(1).max(200) });
 
 interface Props {
   things: Things;
@@ -13,19 +15,15 @@ interface Props {
 }
 
 export function NewThing({ things, draft, onMake }: Props) {
-  const [sort, setSort] = useState<Sort>('level');
-  const [title, setTitle] = useState('');
-  const submit = (event: SubmitEvent) => {
-    event.preventDefault();
-    const name = title.trim();
-    if (name === '') return;
+  const form = useFields<z.infer<typeof NEW>>(NEW, { sort: 'level', title: '' });
+  const make = form.handleSubmit(({ sort, title }) => {
     const known = all(things, draft, sort).map((thing) => thing.id);
-    const id = idFor(name, (taken) => known.includes(taken));
-    onMake(`${sort}/${id}`, { id, title: name, ...(sort === 'terms' && { terms: { length: 'P1Y' } }) });
-  };
+    const id = idFor(title, (taken) => known.includes(taken));
+    onMake(`${sort}/${id}`, { id, title, ...(sort === 'terms' && { terms: { length: 'P1Y' } }) });
+  });
   return (
-    <Acts as="form" className="items-center" onSubmit={submit}>
-      <Select aria-label="Make a new" value={sort} onChange={(event) => setSort(event.target.value as Sort)}>
+    <Acts as="form" className="items-center" onSubmit={(event) => void make(event)}>
+      <Select aria-label="Make a new" {...form.tick('sort')}>
         {MADE.map((one) => (
           <option key={one} value={one}>
             new {SORT_WORDS[one].one}
@@ -37,10 +35,9 @@ export function NewThing({ things, draft, onMake }: Props) {
         aria-label="Its name"
         placeholder="its name"
         maxLength={200}
-        value={title}
-        onChange={(event) => setTitle(event.target.value)}
+        {...form.tick('title')}
       />
-      <Button small disabled={title.trim() === ''}>
+      <Button small disabled={form.watch('title').trim() === ''}>
         Make
       </Button>
     </Acts>

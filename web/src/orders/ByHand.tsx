@@ -1,5 +1,6 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
+import { z } from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { Finder } from '../ui/Finder';
@@ -30,6 +31,7 @@ import {
   Select,
   TextButton,
   Two,
+  useActFields,
 } from '../ui/kit';
 
 type Offered = Schemas['OfferedProduct'];
@@ -46,6 +48,24 @@ const WAYS: { kind: Payment['kind']; title: string; says: string }[] = [
   },
 ];
 
+const BY_TRANSFER: Payment = { kind: 'ALREADY', method: 'bank transfer' };
+
+/** As it is typed. Of the person: undefined = whom the link names, null = none. */
+const SALE = z
+  .object({
+    person: z.custom<Somebody | null | undefined>(),
+    name: z.string().trim().max(200),
+    isGift: z.boolean(),
+    gift: z.string(),
+    giftOn: z.string(),
+    items: z.custom<Item[] | undefined>(),
+    payment: z.custom<Payment>(),
+  })
+  .refine(({ isGift, gift }) => !isGift || gift.trim() !== '', {
+    path: ['gift'],
+    message: 'Whom is it for?',
+  });
+
 /** Nobody's address (RFC 2606): what would come of an order is asked before its person is chosen. */
 const SOMEBODY_NEW = 'somebody.new@yoru.invalid';
 
@@ -55,32 +75,31 @@ export function ByHand() {
   const asOf = useAsOf();
   const navigate = useNavigate();
   const offer = useOffer();
-  const [chosen, setChosen] = useState<Somebody>();
-  /** Whether the person of the link is not the one any more. */
-  const [dropped, setDropped] = useState(false);
-  const [name, setName] = useState('');
-  const [gift, setGift] = useState('');
-  const [giftOn, setGiftOn] = useState('');
-  const [isGift, setIsGift] = useState(false);
-  const [changed, setItems] = useState<Item[]>();
-  const [payment, setPayment] = useState<Payment>({ kind: 'ALREADY', method: 'bank transfer' });
+  const form = useActFields<z.infer<typeof SALE>>(SALE, {
+    name: '',
+    isGift: false,
+    gift: '',
+    giftOn: '',
+    payment: BY_TRANSFER,
+  });
+  const { isGift, giftOn, payment } = form.values;
   const given = useGiven(asked);
   const currency = offer?.currency ?? 'EUR';
   const items =
-    changed ??
+    form.values.items ??
     (offer?.products ?? [])
       .filter((product) => product.id === wanted)
       .map((product) => newItem(product, [], currency));
-  const person = chosen ?? (dropped ? undefined : given);
+  const person = form.values.person === undefined ? given : (form.values.person ?? undefined);
   const mistyped = faults(items);
   const sheet: Sheet | undefined =
-    items.length === 0 || mistyped.length > 0 || (isGift && gift.trim() === '')
+    form.filled === undefined || items.length === 0 || mistyped.length > 0
       ? undefined
       : {
           kind: 'SELL',
           person: person?.key ?? SOMEBODY_NEW,
-          ...(name.trim() !== '' && { name }),
-          items: items.map((item) => itemSheet(item, isGift ? gift : '', giftOn)),
+          ...(form.filled.name !== '' && { name: form.filled.name }),
+          items: items.map((item) => itemSheet(item, isGift ? form.values.gift : '', giftOn)),
           payment,
         };
   const act = useAct(sheet, (done) => {
@@ -146,17 +165,16 @@ export function ByHand() {
             label="For whom"
             person={person}
             onChoose={(next) => {
-              setChosen(next);
-              setDropped(true);
+              form.set('person', next ?? null);
               // what somebody else left on file is not theirs
-              if (payment.kind === 'ON_FILE') setPayment({ kind: 'ALREADY', method: 'bank transfer' });
+              if (payment.kind === 'ON_FILE') form.set('payment', BY_TRANSFER);
             }}
           />
           {person?.known === false && (
-            <Field label="What they are called" value={name} onValue={setName} maxLength={200} />
+            <Field label="What they are called" maxLength={200} {...form.field('name')} />
           )}
           <Check as="div">
-            <Checkbox id="is-gift" checked={isGift} onChange={(event) => setIsGift(event.target.checked)} />
+            <Checkbox id="is-gift" {...form.tick('isGift')} />
             <label htmlFor="is-gift">it is a gift for somebody else</label>
           </Check>
           {isGift && (
@@ -164,21 +182,24 @@ export function ByHand() {
               <Field
                 label="Address of whom it is for"
                 type="email"
-                value={gift}
-                onValue={setGift}
+                {...form.field('gift')}
                 hint="It opens when the gift is taken up, with whatever address they use then."
               />
               <DayField
                 label="They are written to on"
-                value={giftOn}
-                onChange={setGiftOn}
+                {...form.picked('giftOn')}
                 hint={giftOn === '' ? 'at once, when nothing is chosen' : 'at 9 in the morning'}
               />
             </Two>
           )}
         </Panel>
-        <What items={items} onChange={setItems} products={offer?.products ?? []} currency={currency} />
-        <HowPaid payment={payment} onChange={setPayment} person={person?.key} />
+        <What
+          items={items}
+          onChange={form.picked('items').onChange}
+          products={offer?.products ?? []}
+          currency={currency}
+        />
+        <HowPaid {...form.picked('payment')} person={person?.key} />
         <div className="flex flex-wrap items-center gap-2.5">
           <ConfirmButton disabled={!ready}>
             {act.busy
@@ -371,11 +392,11 @@ function What({
 }
 
 function HowPaid({
-  payment,
+  value: payment,
   onChange,
   person,
 }: {
-  payment: Payment;
+  value: Payment;
   onChange: (payment: Payment) => void;
   person: string | undefined;
 }) {

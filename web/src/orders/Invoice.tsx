@@ -8,6 +8,12 @@ import { exactMoney } from '../ui/words';
 import type { OrderShown } from './words';
 import { Acts, buttonLook, Fault, Headline, Screen, Waiting } from '../ui/kit';
 
+const MOVED: Record<OrderShown['money'][number]['kind'], string> = {
+  PAID: 'paid on',
+  GIVEN_BACK: 'given back on',
+  WAIVED: 'no longer to be paid, since',
+};
+
 /** An order as an invoice: to print, to save as PDF, to write to them with. */
 export function Invoice() {
   const { id } = useParams({ from: '/orders/$id/invoice' });
@@ -65,8 +71,14 @@ function Sheet({ order }: { order: OrderShown }) {
         </p>
         <ItemLines lines={lines} currency={currency} />
         <SumLine strong words="Total" amount={order.total} currency={currency} />
-        {order.paid > 0 && <SumLine words="paid" amount={order.paid} currency={currency} />}
-        {order.givenBack > 0 && <SumLine words="given back" amount={order.givenBack} currency={currency} />}
+        {order.money.map((moved) => (
+          <SumLine
+            key={`${moved.at} ${moved.kind}`}
+            words={`${MOVED[moved.kind]} ${shownDate(moved.at, zone)}`}
+            amount={moved.amount}
+            currency={currency}
+          />
+        ))}
         <SumLine
           words={order.owed > 0 ? 'to be paid' : 'nothing is left to be paid'}
           amount={order.owed}

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import type { Schemas } from '../api/client';
 import { sumOf, typedMoney } from '../ui/money';
 
@@ -60,6 +61,12 @@ export function amountFault(text: string): string | undefined {
     ? `“${plain}” can be read in two ways: write ${whole}${parts} or ${whole}.${parts.slice(0, 2)}`
     : `“${plain}” is no amount: write it like 1180.50`;
 }
+
+/** What can be read as an amount; nothing typed can. */
+export const AMOUNT = z.string().superRefine((text, context) => {
+  const fault = amountFault(text);
+  if (fault !== undefined) context.addIssue({ code: 'custom', message: `${fault}.` });
+});
 
 /** What the lines come to; what cannot be read counts as nothing. */
 export function total(items: Item[], currency: string): number {

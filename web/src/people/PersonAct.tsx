@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { z } from 'zod';
 import type { Schemas } from '../api/client';
 import { ActPanel } from '../desk/ActPanel';
 import { PersonChoice } from '../desk/PersonChoice';
@@ -6,7 +6,7 @@ import type { Somebody } from '../desk/PersonFinder';
 import { TargetFinder } from '../desk/TargetFinder';
 import type { Sheet } from '../desk/useAct';
 import { counted } from '../ui/words';
-import { Acts, Check, Checkbox, Choices, Field, Period, Select, TextButton } from '../ui/kit';
+import { Acts, Check, Checkbox, Choices, Field, Period, Select, TextButton, useActFields } from '../ui/kit';
 
 /** What is to be done about a person. */
 export type PersonDeed =
@@ -95,15 +95,24 @@ export function PersonAct({ person, deed, onEnd }: Props) {
   }
 }
 
+interface FormProps {
+  person: Props['person'];
+  onEnd: () => void;
+}
+
+const REASON = z.string().trim().min(1, 'Say why.').max(500);
+
+const SURE = z.object({ key: z.string().max(320) });
+
 /** Cannot be taken back, so whoever does it writes whom they mean. */
-function Erase({ person, onEnd }: { person: Props['person']; onEnd: () => void }) {
-  const [typed, setTyped] = useState('');
+function Erase({ person, onEnd }: FormProps) {
+  const form = useActFields(SURE, { key: '' });
   return (
     <ActPanel
       title={`Erase ${person.name}`}
       confirm="Erase for good"
       sheet={
-        typed.trim().toLowerCase() === person.key.toLowerCase()
+        form.values.key.trim().toLowerCase() === person.key.toLowerCase()
           ? { kind: 'ERASE', person: person.key }
           : undefined
       }
@@ -119,30 +128,34 @@ function Erase({ person, onEnd }: { person: Props['person']; onEnd: () => void }
         The empty accounts in the systems stay: whoever runs them deletes them there. Who orders again later
         is somebody new.
       </p>
-      <Field label={`Write ${person.key}`} value={typed} onValue={setTyped} maxLength={320} />
+      <Field label={`Write ${person.key}`} maxLength={320} {...form.field('key')} />
     </ActPanel>
   );
 }
 
-function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void }) {
-  const [chosen, setChosen] = useState<Schemas['OfferedTarget'][]>([]);
-  const [tier, setTier] = useState('');
-  const [limited, setLimited] = useState(true);
-  const [length, setLength] = useState('P1Y');
-  const [reason, setReason] = useState('');
+const GIFT = z.object({
+  chosen: z.array(z.custom<Schemas['OfferedTarget']>()).min(1),
+  tier: z.string(),
+  limited: z.boolean(),
+  length: z.string(),
+  reason: REASON,
+});
+
+function Give({ person, onEnd }: FormProps) {
+  const form = useActFields(GIFT, { chosen: [], tier: '', limited: true, length: 'P1Y', reason: '' });
+  const { filled, values } = form;
+  const { chosen } = values;
+  const choose = form.picked('chosen').onChange;
   const tiers = chosen.length === 1 ? (chosen[0]?.tiers ?? []) : [];
-  const sheet: Sheet | undefined =
-    chosen.length === 0 || reason.trim() === ''
-      ? undefined
-      : {
-          kind: 'GIVE',
-          person: person.key,
-          to: chosen.map((one) =>
-            tier !== '' && tiers.includes(tier) ? `${one.target}@${tier}` : one.target,
-          ),
-          ...(limited && { length }),
-          reason,
-        };
+  const sheet: Sheet | undefined = filled && {
+    kind: 'GIVE',
+    person: person.key,
+    to: chosen.map((one) =>
+      filled.tier !== '' && tiers.includes(filled.tier) ? `${one.target}@${filled.tier}` : one.target,
+    ),
+    ...(filled.limited && { length: filled.length }),
+    reason: filled.reason,
+  };
   return (
     <ActPanel title="Give access" confirm="Give it" sheet={sheet} onDone={onEnd} onCancel={onEnd}>
       <p className="text-soft">
@@ -152,7 +165,10 @@ function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void })
       {chosen.map((one) => (
         <p key={one.target} className="rounded-field border border-line px-3 py-1.5 wrap-anywhere">
           <strong>{one.title}</strong> <span className="text-soft">{one.sort}</span>{' '}
-          <TextButton type="button" onClick={() => setChosen(chosen.filter((other) => other !== one))}>
+          <TextButton
+            type="button"
+            onClick={() => choose(chosen.filter((other) => other.target !== one.target))}
+          >
             take out
           </TextButton>
         </p>
@@ -161,13 +177,13 @@ function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void })
         label="What to give"
         placeholder="Course, area, group, download …"
         onChoose={(target) => {
-          if (!chosen.some((one) => one.target === target.target)) setChosen([...chosen, target]);
+          if (!chosen.some((one) => one.target === target.target)) choose([...chosen, target]);
         }}
       />
       {tiers.length > 0 && (
         <label className="flex flex-wrap items-center gap-2">
           <span>How much of it</span>
-          <Select value={tier} onChange={(event) => setTier(event.target.value)}>
+          <Select {...form.tick('tier')}>
             <option value="">all of it</option>
             {tiers.map((one) => (
               <option key={one} value={one}>
@@ -179,73 +195,49 @@ function Give({ person, onEnd }: { person: Props['person']; onEnd: () => void })
       )}
       <Choices
         legend="For how long"
-        value={limited ? 'period' : 'always'}
+        value={values.limited ? 'period' : 'always'}
         choices={[
-          ['period', 'for', <Period key="period" value={length} onChange={setLength} />],
+          ['period', 'for', <Period key="period" {...form.picked('length')} />],
           ['always', 'until somebody ends it'],
         ]}
-        onChoose={(choice) => setLimited(choice === 'period')}
+        onChoose={(choice) => form.set('limited', choice === 'period')}
       />
-      <Field name="reason" label="Why" value={reason} onValue={setReason} maxLength={500} />
+      <Field label="Why" maxLength={500} {...form.field('reason')} />
     </ActPanel>
   );
 }
 
-function Extend({
-  person,
-  target,
-  title,
-  onEnd,
-}: {
-  person: Props['person'];
-  target: string;
-  title: string;
-  onEnd: () => void;
-}) {
-  const [length, setLength] = useState('P1M');
-  const [reason, setReason] = useState('');
+const LONGER = z.object({ length: z.string(), reason: REASON });
+
+function Extend({ person, target, title, onEnd }: FormProps & { target: string; title: string }) {
+  const form = useActFields(LONGER, { length: 'P1M', reason: '' });
   return (
     <ActPanel
       title={`Keep ${title} open for longer`}
       confirm="Keep it open"
-      sheet={
-        reason.trim() === ''
-          ? undefined
-          : { kind: 'EXTEND', person: person.key, thing: target, length, reason }
-      }
+      sheet={form.filled && { kind: 'EXTEND', person: person.key, thing: target, ...form.filled }}
       onDone={onEnd}
       onCancel={onEnd}
     >
       <Acts className="items-center">
         <span>by</span>
-        <Period value={length} onChange={setLength} />
+        <Period {...form.picked('length')} />
       </Acts>
-      <Field name="reason" label="Why" value={reason} onValue={setReason} maxLength={500} />
+      <Field label="Why" maxLength={500} {...form.field('reason')} />
     </ActPanel>
   );
 }
 
-function EndSubscription({
-  person,
-  id,
-  title,
-  onEnd,
-}: {
-  person: Props['person'];
-  id: string;
-  title: string;
-  onEnd: () => void;
-}) {
-  const [when, setWhen] = useState<'later' | 'now'>('later');
+const WHEN = z.object({ when: z.enum(['END_SUBSCRIPTION_LATER', 'END_SUBSCRIPTION_NOW']) });
+
+function EndSubscription({ person, id, title, onEnd }: FormProps & { id: string; title: string }) {
+  const form = useActFields<z.infer<typeof WHEN>>(WHEN, { when: 'END_SUBSCRIPTION_LATER' });
+  const { when } = form.values;
   return (
     <ActPanel
       title={`End the subscription to ${title}`}
       confirm="End it"
-      sheet={{
-        kind: when === 'now' ? 'END_SUBSCRIPTION_NOW' : 'END_SUBSCRIPTION_LATER',
-        person: person.key,
-        thing: id,
-      }}
+      sheet={{ kind: when, person: person.key, thing: id }}
       onDone={onEnd}
       onCancel={onEnd}
     >
@@ -253,51 +245,48 @@ function EndSubscription({
         legend="When"
         value={when}
         choices={[
-          ['later', 'when the paid time is over'],
-          ['now', 'at once'],
+          ['END_SUBSCRIPTION_LATER', 'when the paid time is over'],
+          ['END_SUBSCRIPTION_NOW', 'at once'],
         ]}
-        onChoose={(choice) => setWhen(choice === 'now' ? 'now' : 'later')}
+        onChoose={(choice) => form.set('when', WHEN.shape.when.parse(choice))}
       />
     </ActPanel>
   );
 }
 
+const OTHER_LEVEL = z.object({
+  to: z.string().min(1),
+  returned: z.array(z.string()),
+  follows: z.boolean(),
+  reason: REASON,
+});
+
 /** Another level in the place of one: higher or lower, with the courses that stay chosen. */
-function ChangeLevel({
-  person,
-  from,
-  title,
-  onEnd,
-}: {
-  person: Props['person'];
-  from: string;
-  title: string;
-  onEnd: () => void;
-}) {
+function ChangeLevel({ person, from, title, onEnd }: FormProps & { from: string; title: string }) {
   const { levels, places, waiting } = person.holdings;
   const others = levels.find((one) => one.id === from)?.others ?? [];
-  const [to, setTo] = useState(others[0]?.id ?? '');
-  const [returned, setReturned] = useState<string[]>([]);
-  const [follows, setFollows] = useState(true);
-  const [reason, setReason] = useState('');
+  const form = useActFields(OTHER_LEVEL, {
+    to: others[0]?.id ?? '',
+    returned: [],
+    follows: true,
+    reason: '',
+  });
+  const { filled, values } = form;
+  const { returned } = values;
   const chosen = [...places.flatMap((place) => place.taken), ...waiting];
-  const allowed = others.find((one) => one.id === to)?.courses ?? 0;
+  const allowed = others.find((one) => one.id === values.to)?.courses ?? 0;
   const kept = chosen.length - returned.length;
   return (
     <ActPanel
       title={`Another level than ${title}`}
       confirm="Change the level"
-      sheet={
-        to === '' || reason.trim() === ''
-          ? undefined
-          : { kind: 'CHANGE_LEVEL', person: person.key, thing: from, to: [to], returned, follows, reason }
-      }
+      sheet={filled && { kind: 'CHANGE_LEVEL', person: person.key, thing: from, ...filled, to: [filled.to] }}
       onDone={onEnd}
       onCancel={onEnd}
     >
       <label className="flex flex-wrap items-center gap-2">
         <span>Level</span>
-        <Select value={to} onChange={(event) => setTo(event.target.value)}>
+        <Select {...form.tick('to')}>
           {others.map((one) => (
             <option key={one.id} value={one.id}>
               {one.title}, {counted(one.courses, 'course', 'courses')} to choose
@@ -307,12 +296,12 @@ function ChangeLevel({
       </label>
       <Choices
         legend="How long"
-        value={follows ? 'follows' : 'paid'}
+        value={values.follows ? 'follows' : 'paid'}
         choices={[
           ['follows', `as long as ${title} is paid for`],
           ['paid', 'until what is paid for now is over'],
         ]}
-        onChoose={(choice) => setFollows(choice === 'follows')}
+        onChoose={(choice) => form.set('follows', choice === 'follows')}
       />
       {chosen.length > 0 && (
         <fieldset>
@@ -322,7 +311,8 @@ function ChangeLevel({
               <Checkbox
                 checked={!returned.includes(course.id)}
                 onChange={(event) =>
-                  setReturned(
+                  form.set(
+                    'returned',
                     event.target.checked
                       ? returned.filter((one) => one !== course.id)
                       : [...returned, course.id],
@@ -339,13 +329,16 @@ function ChangeLevel({
           )}
         </fieldset>
       )}
-      <Field name="reason" label="Why" value={reason} onValue={setReason} maxLength={500} />
+      <Field label="Why" maxLength={500} {...form.field('reason')} />
     </ActPanel>
   );
 }
 
-function Join({ person, moves, onEnd }: { person: Props['person']; moves: boolean; onEnd: () => void }) {
-  const [into, setInto] = useState<Somebody>();
+const INTO = z.object({ into: z.custom<Somebody | undefined>() });
+
+function Join({ person, moves, onEnd }: FormProps & { moves: boolean }) {
+  const form = useActFields(INTO, {});
+  const { into } = form.values;
   return (
     <ActPanel
       title={moves ? 'Change the address' : `Join ${person.name} with somebody`}
@@ -362,7 +355,7 @@ function Join({ person, moves, onEnd }: { person: Props['person']; moves: boolea
       <PersonChoice
         label={moves ? 'New address' : 'Who stays'}
         person={into}
-        onChoose={setInto}
+        onChoose={form.picked('into').onChange}
         again="another"
       />
     </ActPanel>

@@ -1,6 +1,7 @@
 import { Link } from '@tanstack/react-router';
 import { useTouch } from '../api/touch';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
+import { z } from 'zod';
 import { api, type Schemas } from '../api/client';
 import { counted } from '../ui/words';
 import {
@@ -17,11 +18,19 @@ import {
   Period,
   Screen,
   Step,
+  useActFields,
   Waiting,
 } from '../ui/kit';
 
 type Policy = Schemas['SchoolPolicy'];
 type Effects = Schemas['Effects'];
+
+const POLICY = z.object({
+  guests: z.enum(['MAKE', 'HOLD']),
+  unknownContacts: z.enum(['MAKE', 'HOLD', 'SKIP']),
+  joining: z.enum(['ASK', 'SAME_VERIFIED_ADDRESS']),
+  giftsKeptFor: z.string().optional(),
+});
 
 /** What the school does with people whom it does not know for certain, and what the mapping says that is much like it. */
 export function Policies() {
@@ -56,10 +65,12 @@ function people(many: number): string {
 
 function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
   const touch = useTouch();
-  const [wanted, setWanted] = useState(inForce);
+  const known = { giftsKeptFor: undefined, ...inForce };
+  const form = useActFields<z.infer<typeof POLICY>>(POLICY, known);
+  const { giftsKeptFor, ...others } = form.values;
+  const wanted: Policy = { ...others, ...(giftsKeptFor !== undefined && { giftsKeptFor }) };
   const change = api.useMutation('put', '/api/policies', { onSettled: () => touch('access') });
-  const set = (more: Partial<Policy>) => setWanted({ ...wanted, ...more });
-  const changed = JSON.stringify(wanted) !== JSON.stringify(inForce);
+  const changed = form.isDirty;
   const submit = () => {
     if (changed && !change.isPending) change.mutate({ body: wanted });
   };
@@ -73,7 +84,7 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
         <Choices
           legend="Somebody buys as a guest, without an account in the shop"
           value={wanted.guests}
-          onChoose={(guests) => set({ guests: guests as Policy['guests'] })}
+          onChoose={(to) => form.set('guests', POLICY.shape.guests.parse(to))}
           choices={[
             ['MAKE', 'it opens what they bought; the systems make an account for their address'],
             ['HOLD', 'it waits on Today until somebody lets it in'],
@@ -94,7 +105,7 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
         <Choices
           legend="A tag, level or finished course of somebody nobody has heard of"
           value={wanted.unknownContacts}
-          onChoose={(to) => set({ unknownContacts: to as Policy['unknownContacts'] })}
+          onChoose={(to) => form.set('unknownContacts', POLICY.shape.unknownContacts.parse(to))}
           choices={[
             ['MAKE', 'they become known'],
             ['HOLD', 'it waits on Today until somebody lets it in'],
@@ -115,7 +126,7 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
         <Choices
           legend="A system knows somebody by another key, and has verified their address"
           value={wanted.joining}
-          onChoose={(to) => set({ joining: to as Policy['joining'] })}
+          onChoose={(to) => form.set('joining', POLICY.shape.joining.parse(to))}
           choices={[
             ['ASK', 'they stay two until somebody joins them'],
             [
@@ -130,20 +141,13 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
         <Choices
           legend="A gift that nobody takes up"
           value={wanted.giftsKeptFor === undefined ? 'EVER' : 'PERIOD'}
-          onChoose={(to) => {
-            const { guests, unknownContacts, joining } = wanted;
-            setWanted({ guests, unknownContacts, joining, ...(to === 'PERIOD' && { giftsKeptFor: 'P1Y' }) });
-          }}
+          onChoose={(to) => form.set('giftsKeptFor', to === 'PERIOD' ? 'P1Y' : undefined)}
           choices={[
             ['EVER', 'can be taken up without an end'],
             [
               'PERIOD',
               'can be taken up after its letter went out for',
-              <Period
-                key="period"
-                value={wanted.giftsKeptFor}
-                onChange={(giftsKeptFor) => set({ giftsKeptFor })}
-              />,
+              <Period key="period" {...form.picked('giftsKeptFor')} />,
             ],
           ]}
         />
@@ -155,7 +159,7 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
           {change.isPending ? 'Changing …' : 'Put in force'}
         </ConfirmButton>
         {changed && (
-          <Button type="button" onClick={() => setWanted(inForce)}>
+          <Button type="button" onClick={() => form.reset(known)}>
             Leave it
           </Button>
         )}

@@ -1,6 +1,7 @@
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useTouch } from '../api/touch';
-import { useState, type SyntheticEvent } from 'react';
+import { useState } from 'react';
+import { z } from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { useMay } from '../session/may';
@@ -23,6 +24,7 @@ import {
   RowWords,
   Screen,
   Select,
+  useFields,
   Waiting,
 } from '../ui/kit';
 
@@ -212,6 +214,8 @@ function InIt({ found, acting }: { found: Schemas['WhoIsIn']; acting: boolean })
   );
 }
 
+const KEPT = z.object({ name: z.string().trim().min(1).max(100) });
+
 interface KeepProps {
   segment: Segment;
   chosen: Saved | undefined;
@@ -222,16 +226,16 @@ interface KeepProps {
 function Keep({ segment, chosen, complete, changed }: KeepProps) {
   const touch = useTouch();
   const navigate = useNavigate();
-  const [name, setName] = useState(chosen?.name ?? '');
+  const form = useFields(KEPT, { name: chosen?.name ?? '' });
+  const name = form.watch('name');
   const [sure, setSure] = useState(false);
   const settle = { onSettled: () => touch('segments') };
   const save = api.useMutation('post', '/api/segments', settle);
   const change = api.useMutation('put', '/api/segments/{id}', settle);
   const remove = api.useMutation('delete', '/api/segments/{id}', settle);
   const fault = save.error ?? change.error ?? remove.error;
-  const body = { name, segment };
-  const submit = (event: SyntheticEvent) => {
-    event.preventDefault();
+  const submit = form.handleSubmit((kept) => {
+    const body = { ...kept, segment };
     if (chosen === undefined) {
       save.mutate(
         { body },
@@ -240,16 +244,10 @@ function Keep({ segment, chosen, complete, changed }: KeepProps) {
     } else {
       change.mutate({ params: { path: { id: chosen.id } }, body });
     }
-  };
+  });
   return (
-    <Acts as="form" className="items-center" onSubmit={submit} aria-label="Keep it">
-      <Input
-        aria-label="Name of the segment"
-        placeholder="Name"
-        value={name}
-        maxLength={100}
-        onChange={(event) => setName(event.target.value)}
-      />
+    <Acts as="form" className="items-center" onSubmit={(event) => void submit(event)} aria-label="Keep it">
+      <Input aria-label="Name of the segment" placeholder="Name" maxLength={100} {...form.tick('name')} />
       <Button
         kind="main"
         disabled={!complete || name.trim() === '' || (!changed && name === chosen?.name) || save.isPending}

@@ -1,5 +1,6 @@
 import { useTouch } from '../api/touch';
 import { useState } from 'react';
+import { z } from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useOffer } from '../desk/offer';
 import { useMay } from '../session/may';
@@ -7,7 +8,18 @@ import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
 import { counted } from '../ui/words';
 import type { Segment } from './conditions';
-import { ActForm, Acts, Chain, ConfirmButton, Fault, Progress, Select, Step, TextButton } from '../ui/kit';
+import {
+  ActForm,
+  Acts,
+  Chain,
+  ConfirmButton,
+  Fault,
+  Progress,
+  Select,
+  Step,
+  TextButton,
+  useActFields,
+} from '../ui/kit';
 
 interface Props {
   segment: Segment;
@@ -15,18 +27,21 @@ interface Props {
   count: number;
 }
 
+const WANTED = z.object({ tag: z.string().min(1), way: z.enum(['on', 'off']) });
+
 /** Puts a tag on everybody in a segment, or takes it off. */
 export function TagAll({ segment, title, count }: Props) {
   const touch = useTouch();
   const tags = (useOffer()?.targets ?? []).filter((target) => target.sort === 'tag');
-  const [tag, setTag] = useState('');
-  const [putOn, setPutOn] = useState(true);
+  const form = useActFields<z.infer<typeof WANTED>>(WANTED, { tag: '', way: 'on' });
+  const { tag } = form.values;
+  const putOn = form.values.way === 'on';
   const [key, setKey] = useState(() => crypto.randomUUID());
   const start = api.useMutation('post', '/api/segments/tag', {
     onSuccess: () => setKey(crypto.randomUUID()),
     onSettled: () => touch('access'),
   });
-  const ready = tag !== '' && count > 0 && !start.isPending;
+  const ready = form.filled !== undefined && count > 0 && !start.isPending;
   const submit = () => {
     if (ready) start.mutate({ body: { key, title, segment, tag, putOn } });
   };
@@ -35,15 +50,11 @@ export function TagAll({ segment, title, count }: Props) {
   return (
     <ActForm className="grid content-start gap-2.5" aria-label="A tag for all of them" onConfirm={submit}>
       <h3>A tag for all of them</h3>
-      <Select
-        aria-label="Put on or take off"
-        value={putOn ? 'on' : 'off'}
-        onChange={(event) => setPutOn(event.target.value === 'on')}
-      >
+      <Select aria-label="Put on or take off" {...form.tick('way')}>
         <option value="on">Put on</option>
         <option value="off">Take off</option>
       </Select>
-      <Select aria-label="Which tag" value={tag} onChange={(event) => setTag(event.target.value)}>
+      <Select aria-label="Which tag" {...form.tick('tag')}>
         <option value="" disabled>
           which tag?
         </option>

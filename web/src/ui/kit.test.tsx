@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { render, screen, waitFor } from '@testing-library/react';
+import { act, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
@@ -7,8 +7,10 @@ import * as z from 'zod';
 import { DataTable, type Column } from './DataTable';
 import { DayField } from './DayField';
 import { Finder } from './Finder';
-import { ActForm, Button, ConfirmButton, FaultsAtFields, Field, useFields } from './kit';
+import { ActForm, Button, ConfirmButton, FaultsAtFields, Field, useActFields, useFields } from './kit';
+import { say } from './said';
 import { renderFor } from './stubbed';
+import { Toasts } from './Toasts';
 
 describe('what opens, charges, sends or publishes', () => {
   const confirmed = vi.fn();
@@ -82,6 +84,42 @@ describe('a form of fields', () => {
     );
     expect(screen.getByLabelText('Address')).toHaveValue('wilma@post.example');
   });
+});
+
+describe('a form of an act', () => {
+  const SHAPE = z.object({ amount: z.string().regex(/^\d+$/, 'A whole number.'), day: z.string().min(1) });
+
+  function Form() {
+    const { filled, ...form } = useActFields(SHAPE, { amount: '', day: '' });
+    return (
+      <form>
+        <Field label="Amount" {...form.field('amount')} />
+        <Button type="button" onClick={() => form.picked('day').onChange('2026-11-28')}>
+          Pick a day
+        </Button>
+        <output>{filled === undefined ? 'not filled in' : `${filled.amount} on ${filled.day}`}</output>
+      </form>
+    );
+  }
+
+  it('is filled as soon as nothing is wrong or missing, and says at once what is wrong', async () => {
+    render(<Form />);
+    await userEvent.type(screen.getByLabelText('Amount'), '12x');
+    expect(await screen.findByText('A whole number.')).toBeInTheDocument();
+    expect(screen.getByRole('status')).toHaveTextContent('not filled in');
+    await userEvent.type(screen.getByLabelText('Amount'), '{Backspace}');
+    await userEvent.click(screen.getByRole('button'));
+    await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('12 on 2026-11-28'));
+    expect(screen.queryByText('A whole number.')).not.toBeInTheDocument();
+  });
+});
+
+it('says in passing what is done, until it is closed', async () => {
+  render(<Toasts />);
+  act(() => say('Hive Oak: done.'));
+  expect(await screen.findByText('Hive Oak: done.')).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Close' }));
+  await waitFor(() => expect(screen.queryByText('Hive Oak: done.')).not.toBeInTheDocument());
 });
 
 it('puts what is wrong at its field, and says apart what no field is about', () => {

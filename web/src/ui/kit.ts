@@ -17,6 +17,6 @@ export { Alarm, Fault, Notice } from './Notice';
 export { Progress } from './Progress';
 export { Row, RowActs, Rows, RowWords } from './Rows';
 export { Stat } from './Stat';
-export { useFields } from './useFields';
+export { useActFields, useFields } from './useFields';
 export { DOT, GROUND, INK, ink, type Tone } from './tones';
 export { Views } from './Views';
