@@ -13,6 +13,7 @@ import { JOURNAL_SEARCH } from './journal/search';
 import { MAPPING_SEARCH } from './mapping/search';
 import { BY_HAND_SEARCH, ORDERS_SEARCH } from './orders/search';
 import { PEOPLE_SEARCH, PERSON_SEARCH } from './people/search';
+import { QUOTES_SEARCH } from './quotes/search';
 import { SEGMENTS_SEARCH } from './segments/search';
 import { SYSTEM_SEARCH } from './systems/search';
 import { DAY, present } from './ui/searchShape';
@@ -137,6 +138,7 @@ const orderByHand = createRoute({
 const quotes = createRoute({
   getParentRoute: () => root,
   path: '/quotes',
+  validateSearch: QUOTES_SEARCH,
   component: lazyRouteComponent(() => import('./quotes/Quotes'), 'Quotes'),
 });
 

@@ -11,7 +11,8 @@ import { Ruler } from './Ruler';
 import { ASIDE, SECTIONS, seen } from './sections';
 import { useTheme } from './theme';
 
-const Palette = lazy(() => import('./Palette').then(({ Palette }) => ({ default: Palette })));
+const fetchPalette = () => import('./Palette').then(({ Palette }) => ({ default: Palette }));
+const Palette = lazy(fetchPalette);
 const Menu = lazy(() => import('../ui/Menu').then(({ Menu }) => ({ default: Menu })));
 const DayButton = lazy(() => import('./DayButton').then(({ DayButton }) => ({ default: DayButton })));
 
@@ -24,6 +25,11 @@ export function Frame() {
   const may = useMay();
   const [looking, setLooking] = useState(false);
   useFindKey(() => setLooking(true));
+  // fetched once the screen stands, so that the first letters typed into it are not lost
+  useEffect(() => {
+    const timer = setTimeout(() => void fetchPalette(), 1_500);
+    return () => clearTimeout(timer);
+  }, []);
   return (
     <div className="flex min-h-dvh flex-col">
       <a

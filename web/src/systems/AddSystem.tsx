@@ -4,12 +4,13 @@ import * as z from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useSettled } from '../ui/settled';
 import { credential } from './token';
-import { ABILITIES, KIND_NAMES, KINDS } from './words';
+import { ABILITIES, KIND_NAMES, KINDS, type Kind } from './words';
 import {
   Acts,
   Button,
   CopyText,
   Check,
+  Choices,
   Fault,
   Field,
   Headline,
@@ -30,6 +31,9 @@ export function AddSystem() {
   return <Form kinds={all.data.kinds} />;
 }
 
+/** Kinds that report what happens there; of a folder files are read. */
+const REPORTING: Kind[] = ['SHOP', 'CONTACTS', 'MAILBOX'];
+
 const SHAPE = z
   .object({
     kind: z.enum(KIND_NAMES),
@@ -38,6 +42,7 @@ const SHAPE = z
     token: z.string(),
     user: z.string(),
     from: z.string(),
+    proof: z.enum(['signature', 'bearer']),
   })
   .refine(({ kind, from }) => kind !== 'MAILBOX' || from.trim() !== '', {
     path: ['from'],
@@ -53,6 +58,7 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
     token: '',
     user: '',
     from: '',
+    proof: 'signature',
   });
   const kind = form.watch('kind');
   const address = form.watch('address');
@@ -72,6 +78,8 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
     onError: form.land,
   });
   const words = KINDS[kind];
+  const proof = form.watch('proof');
+  const reports = REPORTING.includes(kind);
   const submit = ({ title, address: where, token, user, from }: z.infer<typeof SHAPE>) =>
     add.mutate({
       body: {
@@ -79,11 +87,14 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
         title: title.trim() === '' ? words.name : title,
         address: where,
         ...(token !== '' && { token: credential(kind, token) }),
-        ...(kind === 'MAILBOX' && { settings: { from, ...(user !== '' && { user }) } }),
+        settings: {
+          ...(kind === 'MAILBOX' && { from, ...(user !== '' && { user }) }),
+          ...(reports && { proof }),
+        },
       },
     });
   if (made?.secret !== undefined) {
-    return <NewSecret id={made.id} secret={made.secret} />;
+    return <NewSecret id={made.id} secret={made.secret} signs={!reports || proof === 'signature'} />;
   }
   return (
     <Screen
@@ -160,6 +171,17 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
             hint="Kept encrypted, and never shown again."
           />
         )}
+        {reports && (
+          <Choices
+            legend="How its reports show that they are from there"
+            value={proof}
+            choices={[
+              ['signature', 'they are signed (Standard Webhooks)'],
+              ['bearer', 'it cannot sign: a secret comes along in the header Authorization'],
+            ]}
+            onChoose={(choice) => form.setValue('proof', SHAPE.shape.proof.parse(choice))}
+          />
+        )}
         {add.error !== null && <Fault error={add.error} />}
         <Acts>
           <Button kind="main" disabled={add.isPending || tidy.data?.fault !== undefined}>
@@ -182,7 +204,7 @@ function Tidied({ pasted, tidy }: { pasted: string; tidy: Schemas['PastedAddress
 }
 
 /** Shown this once: whoever needs it again makes a new one. */
-export function NewSecret({ id, secret }: { id: string; secret: string }) {
+export function NewSecret({ id, secret, signs }: { id: string; secret: string; signs: boolean }) {
   const navigate = useNavigate();
   return (
     <Screen>
@@ -191,11 +213,14 @@ export function NewSecret({ id, secret }: { id: string; secret: string }) {
       </Headline>
       <Panel className="max-w-2xl">
         <p>
-          Paste both into the other side now, where it asks where to report and what to sign with (Standard
-          Webhooks). The secret is kept encrypted here and is never shown again.
+          Paste both into the other side now, where it asks where to report and{' '}
+          {signs
+            ? 'what to sign with (Standard Webhooks)'
+            : 'what to send along: the header Authorization, with Bearer and the secret'}
+          . The secret is kept encrypted here and is never shown again.
         </p>
         <CopyText label="It reports to" text={`${window.location.origin}/hooks/${id}`} />
-        <CopyText label="The secret that signs" text={secret} part="secret" />
+        <CopyText label={signs ? 'The secret that signs' : 'The secret'} text={secret} part="secret" />
       </Panel>
       <Button kind="main" onClick={() => void navigate({ to: '/systems/$id', params: { id } })}>
         I have it

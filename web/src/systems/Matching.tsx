@@ -17,7 +17,9 @@ import {
   usedBy,
   withCondition,
   type MatchingDocument,
+  placeInWords,
 } from './matching';
+import { Hint } from '../ui/Hint';
 import { Rules } from './Rules';
 import type { SystemShown } from './words';
 import {
@@ -218,13 +220,14 @@ function Report({
           ) : !picking ? (
             <span className={usedBy(leaf.path, document).length > 0 ? USED : undefined}>{leaf.value}</span>
           ) : (
-            <button
-              className={`cursor-pointer border-b border-dashed border-soft text-left hover:bg-held hover:text-[#1d1e3a] ${usedBy(leaf.path, document).length > 0 ? USED : ''}`}
-              title={leaf.path}
-              onClick={() => onPick(leaf.path, plainly(leaf.value))}
-            >
-              {leaf.value}
-            </button>
+            <Hint words={placeInWords(leaf.path)}>
+              <button
+                className={`cursor-pointer border-b border-dashed border-soft text-left hover:bg-held hover:text-[#1d1e3a] ${usedBy(leaf.path, document).length > 0 ? USED : ''}`}
+                onClick={() => onPick(leaf.path, plainly(leaf.value))}
+              >
+                {leaf.value}
+              </button>
+            </Hint>
           )}
         </li>
       ))}
@@ -320,14 +323,14 @@ function Latest({
                 ? one.faults.map((fault) => `${fault.field} ${fault.problem}`).join('; ')
                 : one.facts.join(', ');
           return (
-            <button
-              key={report.id}
-              className={`size-5 cursor-pointer rounded-xs border-0 ${DOT[TONES[kind(one)]]} aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-base-content`}
-              aria-pressed={number === at}
-              aria-label={`Report ${number + 1}: ${says}`}
-              title={says}
-              onClick={() => onAt(number)}
-            />
+            <Hint key={report.id} words={says}>
+              <button
+                className={`size-5 cursor-pointer rounded-xs border-0 ${DOT[TONES[kind(one)]]} aria-pressed:outline-2 aria-pressed:outline-offset-1 aria-pressed:outline-base-content`}
+                aria-pressed={number === at}
+                aria-label={`Report ${number + 1}: ${says}`}
+                onClick={() => onAt(number)}
+              />
+            </Hint>
           );
         })}
         <span className="text-soft" role="status">

@@ -10,7 +10,7 @@ import { Differences } from './Differences';
 import { Matching } from './Matching';
 import { ANY_SALE, saleSheet, SaleToTry, type SampleSale } from './SaleToTry';
 import { Settings } from './Settings';
-import { ABILITIES, KINDS, outOfStep, standing, STATES, type SystemShown } from './words';
+import { ABILITIES, KINDS, listed, outOfStep, standing, STATES, type SystemShown } from './words';
 import {
   Acts,
   Alarm,
@@ -18,6 +18,7 @@ import {
   Button,
   Chain,
   Empty,
+  Events,
   Facts,
   Fault,
   Headline,
@@ -28,6 +29,7 @@ import {
   Rows,
   RowWords,
   Screen,
+  Sections,
   Stat,
   Step,
   TextButton,
@@ -228,7 +230,73 @@ function QueueView({ system }: { system: SystemShown }) {
           ))}
         </Rows>
       )}
+      <Story system={system} />
     </>
+  );
+}
+
+/** What it has and said lately, and what went wrong with it. */
+function Story({ system }: { system: SystemShown }) {
+  const { zone } = useSession();
+  const story = api.useQuery(
+    'get',
+    '/api/systems/{id}/story',
+    { params: { path: { id: system.id } } },
+    { refetchInterval: 10_000 },
+  );
+  if (story.error !== null) return <Fault error={story.error} />;
+  if (story.data === undefined) return <Waiting what="what it said" />;
+  const { lists, latest, troubles } = story.data;
+  return (
+    <Sections>
+      {latest.length > 0 && (
+        <section>
+          <h2>What it said last</h2>
+          <Events>
+            {latest.map((one) => (
+              <li key={one.id}>
+                {one.answeredAt !== undefined && (
+                  <time dateTime={one.answeredAt}>{shownTime(one.answeredAt, zone)}</time>
+                )}
+                <strong>
+                  <Link to="/people/$id" params={{ id: String(one.person) }}>
+                    {one.title}
+                  </Link>
+                </strong>
+                <span>{one.answer}</span>
+              </li>
+            ))}
+          </Events>
+        </section>
+      )}
+      <section>
+        <h2>What went wrong in the last 30 days</h2>
+        {troubles.length === 0 ? (
+          <p className="text-soft">Nothing.</p>
+        ) : (
+          <Events>
+            {troubles.map((trouble) => (
+              <li key={trouble.what}>
+                <time dateTime={trouble.last}>{shownTime(trouble.last, zone)}</time>
+                <strong>{trouble.what}</strong>
+                <span>{trouble.many === 1 ? 'once' : `${trouble.many} times, then for the last time`}</span>
+              </li>
+            ))}
+          </Events>
+        )}
+      </section>
+      {Object.keys(lists).length > 0 && (
+        <section>
+          <h2>What it lists</h2>
+          <p>
+            {listed(lists)}.{' '}
+            <Link to="/mapping" search={{ view: 'catalogue' }}>
+              Look at them
+            </Link>
+          </p>
+        </section>
+      )}
+    </Sections>
   );
 }
 

@@ -3,7 +3,7 @@ import { api, type Schemas } from '../api/client';
 import { useNow } from '../band/useNow';
 import { fromNow } from '../ui/dates';
 import { counted } from '../ui/words';
-import { ABILITIES, KINDS, outOfStep, standing, type SystemShown } from './words';
+import { ABILITIES, KINDS, listed, outOfStep, standing, type Lists, type SystemShown } from './words';
 import {
   buttonLook,
   Empty,
@@ -114,27 +114,6 @@ function SystemRow({
 /** Whether it is told anything. */
 function told(system: SystemShown): boolean {
   return system.abilities.some((ability) => ability !== 'CATALOGUE' && ability !== 'LISTING');
-}
-
-const LISTED = {
-  PRODUCT: ['product', 'products'],
-  COURSE: ['course', 'courses'],
-  GROUP: ['group', 'groups'],
-  AREA: ['area', 'areas'],
-  DOWNLOAD: ['download', 'downloads'],
-  LIST: ['list', 'lists'],
-  TAG: ['tag', 'tags'],
-} as const;
-
-type Lists = Partial<Record<keyof typeof LISTED, number>>;
-
-/** "18 courses, 5 downloads": what there is in it. */
-function listed(lists: Lists): string {
-  return Object.entries(LISTED)
-    .map(([kind, [one, many]]) => [lists[kind as keyof typeof LISTED] ?? 0, one, many] as const)
-    .filter(([count]) => count > 0)
-    .map(([count, one, many]) => counted(count, one, many))
-    .join(', ');
 }
 
 /** How often it was told something in each of the last 24 hours, as small bars. */

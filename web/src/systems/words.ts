@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client';
+import { counted } from '../ui/words';
 
 export type Kind = Schemas['KindShown']['kind'];
 export type Ability = Schemas['GapShown']['ability'];
@@ -104,4 +105,25 @@ export function standing(
   if (differences > 0) return ['warn', `${differences} out of step`];
   if (system.waiting > 0) return ['soft', `${system.waiting} on the way`];
   return ['good', 'well'];
+}
+
+const LISTED = {
+  PRODUCT: ['product', 'products'],
+  COURSE: ['course', 'courses'],
+  GROUP: ['group', 'groups'],
+  AREA: ['area', 'areas'],
+  DOWNLOAD: ['download', 'downloads'],
+  LIST: ['list', 'lists'],
+  TAG: ['tag', 'tags'],
+} as const;
+
+export type Lists = Partial<Record<keyof typeof LISTED, number>>;
+
+/** "18 courses, 5 downloads": what there is in a system. */
+export function listed(lists: Lists): string {
+  return Object.entries(LISTED)
+    .map(([kind, [one, many]]) => [lists[kind as keyof typeof LISTED] ?? 0, one, many] as const)
+    .filter(([count]) => count > 0)
+    .map(([count, one, many]) => counted(count, one, many))
+    .join(', ');
 }

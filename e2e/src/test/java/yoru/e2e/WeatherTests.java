@@ -162,8 +162,12 @@ class WeatherTests {
             operator.post("/api/systems/" + system + "/check", "");
             await().atMost(Duration.ofSeconds(60))
                     .until(() -> operator.get("/api/systems/" + system).contains("endedAt"));
-            operator.post("/api/systems/" + system + "/out-of-step/correct", "{\"kind\": \"MISSING\"}");
-            awaitCalm();
+            // also that something was closed may have been forgotten, where it was said again in the next weather
+            for (var kind : List.of("MISSING", "EXTRA")) {
+                operator.post(
+                        "/api/systems/" + system + "/out-of-step/correct", "{\"kind\": \"%s\"}".formatted(kind));
+                awaitCalm();
+            }
         }
     }
 

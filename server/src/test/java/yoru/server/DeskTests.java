@@ -11,6 +11,7 @@ import java.net.URI;
 import java.net.http.HttpResponse;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Random;
 import java.util.UUID;
@@ -156,6 +157,13 @@ class DeskTests {
         assertThat(operator.read("/api/people?q=" + person).path("total").asInt())
                 .isZero();
 
+        assertThat(operator.read("/api/quotes").path("quotes").get(0).path("id").asLong())
+                .as("it waits for an answer")
+                .isEqualTo(id);
+        assertThat(operator.read("/api/quotes?sort=TOTAL").path("quotes").findValues("total"))
+                .isSortedAccordingTo(
+                        Comparator.comparing((JsonNode it) -> it.decimalValue()).reversed());
+        assertThat(operator.read("/api/quotes?page=7").path("quotes").size()).isZero();
         var agreed = operator.post("/api/quotes/" + id + "/agree", "");
         var order = TestSchool.json(agreed).path("quote").path("order").asString();
         assertThat(TestSchool.json(operator.post("/api/quotes/" + id + "/agree", ""))

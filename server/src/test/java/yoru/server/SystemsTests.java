@@ -461,6 +461,35 @@ class SystemsTests {
                 .update();
     }
 
+    @Test
+    void aSystemTellsWhatItHasWhatItSaidLastAndWhatWentWrong() {
+        long before = timesOfNonsense();
+        for (int again = 0; again < 2; again++) {
+            var person = someone();
+            school.classroom.behave(person, StubClassroom.NONSENSE);
+            school.buys(person, "HONEY", Instant.now());
+            long wanted = before + again + 1;
+            await().atMost(60, SECONDS).until(() -> timesOfNonsense() == wanted);
+            school.classroom.behave(person, StubClassroom.OBEDIENT);
+        }
+        operator.post("/api/systems/classroom/deliveries/again", "");
+        awaitQuiet();
+        var story = operator.read("/api/systems/classroom/story");
+        assertThat(story.path("latest").get(0).path("title").asString()).isEqualTo("Honey Harvest");
+        assertThat(story.path("latest").get(0).path("answer").asString()).isNotBlank();
+        assertThat(story.path("lists").path("COURSE").asInt()).isEqualTo(4);
+        assertThat(operator.get("/api/systems/no-such/story").statusCode()).isEqualTo(404);
+    }
+
+    /** Of one kind, whoever it happened to. */
+    private long timesOfNonsense() {
+        var troubles = operator.read("/api/systems/classroom/story").path("troubles");
+        return troubles.valueStream()
+                .filter(it -> it.path("what").asString().startsWith("answered with something"))
+                .mapToLong(it -> it.path("many").asLong())
+                .sum();
+    }
+
     private List<String> untried() {
         return operator.read("/api/today").path("untried").findValuesAsString("connection");
     }

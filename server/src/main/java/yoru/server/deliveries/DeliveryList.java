@@ -3,6 +3,7 @@ package yoru.server.deliveries;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
@@ -69,6 +70,14 @@ public class DeliveryList {
     @Transactional(readOnly = true)
     public List<DeliveryStatus> open(String connection) {
         return table.open(connection, DeliveryState.ANSWERED, MOST).stream()
+                .map(this::status)
+                .toList();
+    }
+
+    /** What one system was told last and has answered, the latest first. */
+    @Transactional(readOnly = true)
+    public List<DeliveryStatus> latest(String connection, int most) {
+        return table.latest(connection, DeliveryState.ANSWERED, Limit.of(most)).stream()
                 .map(this::status)
                 .toList();
     }

@@ -6,6 +6,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Lock;
 import org.springframework.data.jpa.repository.Modifying;
@@ -130,6 +131,10 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             select d from Delivery d where d.connectionId = :connection and d.status <> :answered
             order by case when d.failingSince is null then 1 else 0 end, d.failingSince, d.wantedAt, d.id limit :most""")
     List<Delivery> open(String connection, DeliveryState answered, int most);
+
+    @Query(
+            "select d from Delivery d where d.connectionId = :connection and d.status = :answered order by d.lastAnswerAt desc")
+    List<Delivery> latest(String connection, DeliveryState answered, Limit limit);
 
     /** What is wanted in a system, for the people in [from, to] by key. */
     @Query(value = """

@@ -26,6 +26,7 @@ import yoru.core.policies.Policies;
 import yoru.server.accounts.Accounts;
 import yoru.server.desk.ActSheet;
 import yoru.server.desk.Quotes;
+import yoru.server.intake.Matchings;
 import yoru.server.mapping.Draft;
 import yoru.server.mapping.DraftCell;
 import yoru.server.mapping.Mapping;
@@ -46,6 +47,7 @@ import yoru.server.systems.SystemKind;
 class DemoSchool implements HealthIndicator {
 
     private static final String OPERATOR = "Signe Holm";
+    private static final String MARKET = "market-stall";
     private static final Pattern DAYS_AGO = Pattern.compile("\\{(moment|day)-ago:(\\d+)}");
     private static final Logger LOG = LoggerFactory.getLogger(DemoSchool.class);
 
@@ -56,6 +58,7 @@ class DemoSchool implements HealthIndicator {
     private final CatalogueReader catalogues;
     private final Rulebooks rulebooks;
     private final Mapping mapping;
+    private final Matchings matchings;
     private final SchoolPolicies policies;
     private final Quotes quotes;
     private final JsonMapper json;
@@ -70,6 +73,7 @@ class DemoSchool implements HealthIndicator {
             CatalogueReader catalogues,
             Rulebooks rulebooks,
             Mapping mapping,
+            Matchings matchings,
             SchoolPolicies policies,
             Quotes quotes,
             JsonMapper json,
@@ -83,6 +87,7 @@ class DemoSchool implements HealthIndicator {
         this.catalogues = catalogues;
         this.rulebooks = rulebooks;
         this.mapping = mapping;
+        this.matchings = matchings;
         this.policies = policies;
         this.json = json;
     }
@@ -107,6 +112,7 @@ class DemoSchool implements HealthIndicator {
         connect("practice-contacts", SystemKind.CONTACTS, "Practice contacts", settings.contacts());
         connect("practice-community", SystemKind.COMMUNITY, "Practice community", settings.community());
         connect("practice-mailbox", SystemKind.MAILBOX, "Practice mailbox", settings.mailbox());
+        connect(MARKET, SystemKind.SHOP, "Market stall", settings.market());
         for (var connection : connections.all()) {
             var fault = catalogues.read(connection);
             fault.ifPresent(said -> LOG.warn("{} {}", connection.title(), said));
@@ -114,6 +120,16 @@ class DemoSchool implements HealthIndicator {
         if (rulebooks.current().number() == 0) {
             publishMapping();
             makeQuotes();
+            matchMarket();
+        }
+    }
+
+    /** The stall's till speaks in words of its own. */
+    private void matchMarket() throws IOException {
+        if (settings.market() != null) {
+            try (var document = new ClassPathResource("demo/market.json").getInputStream()) {
+                matchings.keep(MARKET, json.readTree(document), 0, "As the till writes its slips", OPERATOR);
+            }
         }
     }
 

@@ -12,7 +12,8 @@ record DemoSettings(
         @Nullable Place classroom,
         @Nullable Place contacts,
         @Nullable Place community,
-        @Nullable Place mailbox) {
+        @Nullable Place mailbox,
+        @Nullable Place market) {
 
     record Place(
             String address,

@@ -3,7 +3,7 @@
  */
 @NullMarked
 @ApplicationModule(
-        allowedDependencies = {"accounts", "desk", "mapping", "platform", "policies", "rulebooks", "systems"})
+        allowedDependencies = {"accounts", "desk", "intake", "mapping", "platform", "policies", "rulebooks", "systems"})
 package yoru.server.demo;
 
 import org.jspecify.annotations.NullMarked;

@@ -12,6 +12,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.server.accounts.SignedIn;
@@ -39,8 +40,9 @@ class QuoteController {
             @Nullable LocalDate validUntil) {}
 
     @GetMapping("/api/quotes")
-    Quotes.QuoteList quotes() {
-        return quotes.latest();
+    Quotes.QuoteList quotes(
+            @RequestParam(defaultValue = "WAITING") Quotes.Order sort, @RequestParam(defaultValue = "0") int page) {
+        return quotes.page(sort, Math.clamp(page, 0, 1_000_000));
     }
 
     @GetMapping("/api/quotes/{id}")

@@ -1,9 +1,7 @@
 package yoru.server.desk;
 
 import jakarta.persistence.LockModeType;
-import java.util.List;
 import java.util.Optional;
-import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Lock;
 import org.springframework.data.jpa.repository.Modifying;
@@ -12,11 +10,6 @@ import org.springframework.data.jpa.repository.Query;
 interface QuoteTable extends JpaRepository<Quote, Long> {
 
     Optional<Quote> findByKey(String key);
-
-    /** Those that wait for an answer first, the newest first. */
-    @Query(
-            "select q from Quote q order by case when q.state = yoru.server.desk.Quote.State.OPEN then 0 else 1 end, q.id desc")
-    List<Quote> latest(Limit limit);
 
     int countByState(Quote.State state);
 

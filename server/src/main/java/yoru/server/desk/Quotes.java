@@ -8,7 +8,8 @@ import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
-import org.springframework.data.domain.Limit;
+import org.springframework.data.domain.PageRequest;
+import org.springframework.data.domain.Sort;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -26,7 +27,7 @@ import yoru.server.rulebooks.Rulebooks;
 @Service
 public class Quotes {
 
-    private static final int SHOWN = 200;
+    private static final int PAGE = 50;
 
     private final QuoteTable quotes;
     private final DeskService desk;
@@ -68,7 +69,27 @@ public class Quotes {
             @Nullable String order) {}
 
     /** @param open how many wait for an answer */
-    record QuoteList(int open, List<ListedQuote> quotes) {}
+    record QuoteList(int open, long total, int pageSize, List<ListedQuote> quotes) {}
+
+    /** In what order they are listed; of what is the same the newest first. */
+    enum Order {
+        /** Those that wait for an answer first. */
+        WAITING,
+        NEWEST,
+        /** Those first that end first. */
+        UNTIL,
+        TOTAL
+    }
+
+    private static Sort by(Order order) {
+        var first = switch (order) {
+            case WAITING -> Sort.by("state").descending();
+            case NEWEST -> Sort.unsorted();
+            case UNTIL -> Sort.by(Sort.Order.asc("validUntil").nullsLast());
+            case TOTAL -> Sort.by("total").descending();
+        };
+        return first.and(Sort.by("id").descending());
+    }
 
     /** @param sheet the order that it would become */
     public record ShownQuote(ListedQuote quote, List<QuotedLine> lines, ActSheet sheet) {}
@@ -81,10 +102,13 @@ public class Quotes {
             @Nullable String giftTo) {}
 
     @Transactional(readOnly = true)
-    public QuoteList latest() {
+    QuoteList page(Order order, int page) {
+        var found = quotes.findAll(PageRequest.of(page, PAGE, by(order)));
         return new QuoteList(
                 quotes.countByState(Quote.State.OPEN),
-                quotes.latest(Limit.of(SHOWN)).stream().map(this::listed).toList());
+                found.getTotalElements(),
+                PAGE,
+                found.map(this::listed).getContent());
     }
 
     @Transactional(readOnly = true)

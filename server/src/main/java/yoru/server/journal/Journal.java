@@ -4,11 +4,14 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
@@ -24,6 +27,8 @@ public class Journal {
 
     /** Lines of one sort that would flood the journal are gathered over this time. */
     private static final Duration GATHERED = Duration.ofHours(1);
+
+    private static final Pattern TIMES = Pattern.compile(" \\((\\d+) times\\)$");
 
     private final JournalEntries entries;
     private final Clock clock;
@@ -104,6 +109,40 @@ public class Journal {
         entry.text = text;
     }
 
+    /**
+     * What went wrong with a system.
+     *
+     * @param what in words, without its title
+     * @param many how often
+     */
+    public record Trouble(String what, long many, Instant last) {
+
+        Trouble and(Trouble other) {
+            return new Trouble(what, many + other.many, last.isAfter(other.last) ? last : other.last);
+        }
+    }
+
+    /** What went wrong with a system since then, by kind, the most frequent first. */
+    @Transactional(readOnly = true)
+    public List<Trouble> troubles(String system, String title, Instant since) {
+        Map<String, Trouble> byKind = new HashMap<>();
+        for (var tally : entries.troubles(system, since)) {
+            var trouble = new Trouble(
+                    kindOf(tally.getTitle(), title), tally.getMany() * timesOf(tally.getTitle()), tally.getLast());
+            byKind.merge(trouble.what, trouble, Trouble::and);
+        }
+        return byKind.values().stream()
+                .sorted(Comparator.comparingLong(Trouble::many).reversed().thenComparing(Trouble::what))
+                .toList();
+    }
+
+    /** "Classroom did not answer in time; trying again" is of the kind "did not answer in time". */
+    private static String kindOf(String line, String title) {
+        var words = line.startsWith(title + ": ") ? line.substring(title.length() + 2) : line;
+        words = words.startsWith(title + " ") ? words.substring(title.length() + 1) : words;
+        return TIMES.matcher(words.replaceFirst("; trying again$", "")).replaceFirst("");
+    }
+
     @Transactional(readOnly = true)
     public List<JournalLine> read(Filter filter, int limit) {
         var kinds = filter.kinds.isEmpty() ? EnumSet.allOf(Kind.class) : filter.kinds;
@@ -159,7 +198,7 @@ public class Journal {
     }
 
     private static int timesOf(String title) {
-        int from = title.lastIndexOf('(');
-        return from < 0 ? 1 : Integer.parseInt(title.substring(from + 1, title.indexOf(' ', from)));
+        var times = TIMES.matcher(title);
+        return times.find() ? Integer.parseInt(times.group(1)) : 1;
     }
 }

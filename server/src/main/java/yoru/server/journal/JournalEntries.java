@@ -49,6 +49,21 @@ interface JournalEntries extends JpaRepository<JournalEntry, Long> {
 
     List<JournalEntry> findByFactSeqInAndKindNotOrderById(Collection<Long> facts, Kind kind);
 
+    @Query("""
+            select e.title as title, count(e) as many, max(e.at) as last from JournalEntry e
+            where e.actor = :actor and e.at >= :since and e.kind in (yoru.server.journal.Kind.FAILED, yoru.server.journal.Kind.REFUSED)
+            group by e.title""")
+    List<Tally> troubles(String actor, Instant since);
+
+    /** How often a line was written, and when last. */
+    interface Tally {
+        String getTitle();
+
+        long getMany();
+
+        Instant getLast();
+    }
+
     @Query(
             "select e from JournalEntry e where e.kind = :kind and e.actor = :actor and e.at >= :since and e.title like concat(:title, '%') order by e.id desc limit 1")
     Optional<JournalEntry> latest(Kind kind, String actor, String title, Instant since);

@@ -5,8 +5,10 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -26,6 +28,7 @@ import yoru.core.ledger.Histories;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.orders.Due;
+import yoru.core.orders.Movement;
 import yoru.core.orders.OrderAccount;
 import yoru.core.orders.PaidState;
 import yoru.server.deliveries.Confirmations;
@@ -90,7 +93,11 @@ class OrderPage {
             String reason,
             List<ToDo> toDo,
             List<ShownLine> lines,
+            List<Moved> money,
             List<OrderEvent> happened) {}
+
+    /** Money that came or went for the whole order at once. */
+    record Moved(Instant at, Movement.Kind kind, BigDecimal amount) {}
 
     /**
      * @param surplus how many are paid for beyond the one that opens
@@ -189,7 +196,19 @@ class OrderPage {
                 order.details().reason(),
                 OrderRow.toDo(account, things::contains),
                 lines,
+                money(account),
                 happened(order, facts, asOf));
+    }
+
+    private static List<Moved> money(OrderAccount account) {
+        Map<String, Moved> byFact = new LinkedHashMap<>();
+        for (Movement movement : account.movements()) {
+            byFact.merge(
+                    movement.by().id() + " " + movement.kind(),
+                    new Moved(movement.at(), movement.kind(), movement.amount()),
+                    (one, other) -> new Moved(one.at, one.kind, one.amount.add(other.amount)));
+        }
+        return List.copyOf(byFact.values());
     }
 
     /** What everybody has who holds something of the order. */

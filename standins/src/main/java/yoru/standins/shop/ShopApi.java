@@ -3,6 +3,7 @@ package yoru.standins.shop;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.math.BigDecimal;
 import java.util.List;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
 import org.springframework.http.HttpStatus;
@@ -21,6 +22,8 @@ import yoru.standins.practice.Outbox;
 @RestController
 @Profile("shop")
 class ShopApi {
+
+    private static final List<String> AT_THE_MARKET = List.of("FIRST", "HONEY");
 
     private final Store store;
     private final History history;
@@ -97,29 +100,39 @@ class ShopApi {
     @GetMapping("/catalogue")
     Listing catalogue(@RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
         Standins.letIn(authorization, settings.token());
-        var here = ServletUriComponentsBuilder.fromCurrentContextPath().build().toUriString();
         return new Listing(
-                store.products().stream()
-                        .map(it -> new Listed(
-                                it.id(),
-                                it.title(),
-                                it.category(),
-                                it.price().toPlainString(),
-                                "EUR",
-                                it.thing(),
-                                it.about(),
-                                it.seats(),
-                                Plan.of(it),
-                                it.options().stream()
-                                        .map(option -> new ListedOption(
-                                                option.id(),
-                                                option.title(),
-                                                option.price().toPlainString(),
-                                                here + "/basket/add?product=" + option.key()))
-                                        .toList(),
-                                here + "/basket/add?product=" + it.id()))
-                        .toList(),
-                new Checkout(store.setting("guests"), store.setting("passwords")));
+                listed(store.products().stream()), new Checkout(store.setting("guests"), store.setting("passwords")));
+    }
+
+    /** The school's stall at the market: it sells little, and its till has words of its own for it. */
+    @GetMapping("/market/catalogue")
+    Listing market(@RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
+        Standins.letIn(authorization, settings.token());
+        return new Listing(
+                listed(AT_THE_MARKET.stream().flatMap(id -> store.product(id).stream())), new Checkout(false, true));
+    }
+
+    private static List<Listed> listed(Stream<Product> products) {
+        var here = ServletUriComponentsBuilder.fromCurrentContextPath().build().toUriString();
+        return products.map(it -> new Listed(
+                        it.id(),
+                        it.title(),
+                        it.category(),
+                        it.price().toPlainString(),
+                        "EUR",
+                        it.thing(),
+                        it.about(),
+                        it.seats(),
+                        Plan.of(it),
+                        it.options().stream()
+                                .map(option -> new ListedOption(
+                                        option.id(),
+                                        option.title(),
+                                        option.price().toPlainString(),
+                                        here + "/basket/add?product=" + option.key()))
+                                .toList(),
+                        here + "/basket/add?product=" + it.id()))
+                .toList();
     }
 
     record OnFile(List<Methods.Method> methods) {}
