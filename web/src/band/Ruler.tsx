@@ -4,7 +4,6 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerE
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { dayOf, readDay, shownMonth, shownWeekday, startOfDay } from '../ui/dates';
-import { Hint } from '../ui/Hint';
 import { useAsOf } from './asOf';
 import { isTyping, keyMove } from './keys';
 import './Ruler.css';
@@ -78,64 +77,63 @@ export function Ruler() {
   const busiest = Math.max(6, ...bars.map((bar) => Math.max(bar.opened, bar.ended)));
   const height = (count: number) => (count === 0 ? 0 : 2 + (TALLEST - 2) * Math.sqrt(count / busiest));
   return (
-    <Hint words="Drag the lamp to see another day; [ and ] move it by a day, { and } by a month, . brings it back to now">
-      <div
-        ref={track}
-        className={asOf.tense === 'now' ? 'ruler' : 'ruler ruler-elsewhere'}
-        role="slider"
-        tabIndex={0}
-        aria-label="As-of date"
-        aria-valuemin={0}
-        aria-valuemax={stretch.to.compare(stretch.from)}
-        aria-valuenow={shown.compare(stretch.from)}
-        aria-valuetext={shownWeekday(shown)}
-        onPointerDown={onPointerDown}
-        onPointerMove={onPointerMove}
-        onPointerUp={onPointerUp}
-        onKeyDown={onKeyDown}
-      >
-        <svg viewBox={`0 0 ${WIDTH} 46`} preserveAspectRatio="none" aria-hidden="true">
-          <line x1="0" x2={WIDTH} y1={LINE} y2={LINE} className="ruler-line" />
-          {bars.map((bar) => {
-            const left = x(startOfDay(bar.from, zone));
-            const opened = height(bar.opened);
-            return (
-              <g
-                key={bar.from.toString()}
-                className={bar.from.compare(asOf.today) > 0 ? 'ruler-ahead' : undefined}
-              >
-                <rect x={left} y={LINE - opened} width="6" height={opened} className="ruler-opened" />
-                <rect
-                  x={left}
-                  y={LINE + 1}
-                  width="6"
-                  height={height(bar.ended) * 0.7}
-                  className="ruler-ended"
-                />
-              </g>
-            );
-          })}
-        </svg>
-        {months(stretch).map((month) => (
-          <span
-            key={month.toString()}
-            className="ruler-month"
-            style={{ left: `${(x(startOfDay(month, zone)) / WIDTH) * 100}%` }}
-          >
-            {shownMonth(month)}
-            {month.month === 1 ? ` ${month.year}` : ''}
-          </span>
-        ))}
-        <span className="lamp" style={{ left: lamp }} aria-hidden="true" />
+    <div
+      ref={track}
+      className={asOf.tense === 'now' ? 'ruler' : 'ruler ruler-elsewhere'}
+      role="slider"
+      tabIndex={0}
+      aria-label="As-of date"
+      aria-valuemin={0}
+      aria-valuemax={stretch.to.compare(stretch.from)}
+      aria-valuenow={shown.compare(stretch.from)}
+      aria-valuetext={shownWeekday(shown)}
+      title="Drag the lamp to see another day; [ and ] move it by a day, { and } by a month, . brings it back to now"
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={onPointerUp}
+      onKeyDown={onKeyDown}
+    >
+      <svg viewBox={`0 0 ${WIDTH} 46`} preserveAspectRatio="none" aria-hidden="true">
+        <line x1="0" x2={WIDTH} y1={LINE} y2={LINE} className="ruler-line" />
+        {bars.map((bar) => {
+          const left = x(startOfDay(bar.from, zone));
+          const opened = height(bar.opened);
+          return (
+            <g
+              key={bar.from.toString()}
+              className={bar.from.compare(asOf.today) > 0 ? 'ruler-ahead' : undefined}
+            >
+              <rect x={left} y={LINE - opened} width="6" height={opened} className="ruler-opened" />
+              <rect
+                x={left}
+                y={LINE + 1}
+                width="6"
+                height={height(bar.ended) * 0.7}
+                className="ruler-ended"
+              />
+            </g>
+          );
+        })}
+      </svg>
+      {months(stretch).map((month) => (
         <span
-          className="lamp-day"
-          style={{ left: `clamp(60px, ${lamp}, calc(100% - 60px))` }}
-          aria-hidden="true"
+          key={month.toString()}
+          className="ruler-month"
+          style={{ left: `${(x(startOfDay(month, zone)) / WIDTH) * 100}%` }}
         >
-          {shownWeekday(shown)}
+          {shownMonth(month)}
+          {month.month === 1 ? ` ${month.year}` : ''}
         </span>
-      </div>
-    </Hint>
+      ))}
+      <span className="lamp" style={{ left: lamp }} aria-hidden="true" />
+      <span
+        className="lamp-day"
+        style={{ left: `clamp(60px, ${lamp}, calc(100% - 60px))` }}
+        aria-hidden="true"
+      >
+        {shownWeekday(shown)}
+      </span>
+    </div>
   );
 }
 

@@ -235,11 +235,11 @@ function Figures({ consequence, counting }: { consequence: Schemas['DraftConsequ
 
 const NO_GAIN: Record<Schemas['WithoutGain']['why'], (people: number) => string> = {
   HAS_IT: (people) => `${people} ${people === 1 ? 'has' : 'have'} it anyway`,
-  NOT_YET: (people) => `of ${people} the order is not yet paid or done`,
+  NOT_YET: (people) => `for ${people} the order is not yet paid or done`,
   UNPAID: (people) => `${people} ${people === 1 ? 'is' : 'are'} behind with a payment`,
   FOR_SOMEBODY_ELSE: (people) => `${people} bought it for somebody else`,
-  TAKEN_BACK: (people) => `of ${people} it was paid back or cancelled`,
-  OVER: (people) => `of ${people} the time is over`,
+  TAKEN_BACK: (people) => `${people} got it paid back, or cancelled`,
+  OVER: (people) => `for ${people} the time is over`,
   NOT_COUNTED: (people) => `${people} bought when it does not count`,
 };
 

@@ -7,9 +7,9 @@ import { router } from '../router';
 import { FirstRun } from './FirstRun';
 import { SessionContext } from './session';
 import { SignIn, SignInForm } from './SignIn';
-import { Toasts } from '../ui/Toasts';
 import { Fault } from '../ui/kit';
 
+const Toasts = lazy(() => import('../ui/Toasts').then(({ Toasts }) => ({ default: Toasts })));
 const Dialog = lazy(() => import('../ui/Dialog').then(({ Dialog }) => ({ default: Dialog })));
 
 /** Decides what is shown: the first run, the sign-in, or the application. */
@@ -44,7 +44,9 @@ export function Gate() {
   return (
     <SessionContext value={session.data}>
       <RouterProvider router={router} />
-      <Toasts />
+      <Suspense>
+        <Toasts />
+      </Suspense>
       {standing === 'lost' && (
         <div role="alert" className="fixed inset-x-0 bottom-0 z-30 bg-[#7c1f14] px-5 py-3 text-white">
           <strong>Yoru&rsquo;s server does not answer.</strong> What you see may be out of date. Nothing you

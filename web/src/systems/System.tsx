@@ -255,15 +255,15 @@ function Story({ system }: { system: SystemShown }) {
           <Events>
             {latest.map((one) => (
               <li key={one.id}>
-                {one.answeredAt !== undefined && (
-                  <time dateTime={one.answeredAt}>{shownTime(one.answeredAt, zone)}</time>
-                )}
+                <time dateTime={one.at}>{shownTime(one.at, zone)}</time>
                 <strong>
-                  <Link to="/people/$id" params={{ id: String(one.person) }}>
-                    {one.title}
-                  </Link>
+                  {one.title}: {one.answer}
                 </strong>
-                <span>{one.answer}</span>
+                <span>
+                  <Link to="/people/$id" params={{ id: String(one.person) }}>
+                    {one.name}
+                  </Link>
+                </span>
               </li>
             ))}
           </Events>

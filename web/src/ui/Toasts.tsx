@@ -3,9 +3,12 @@ import {
   Button as PressButton,
   UNSTABLE_Toast as Toast,
   UNSTABLE_ToastContent as ToastContent,
+  UNSTABLE_ToastQueue as ToastQueue,
   UNSTABLE_ToastRegion as ToastRegion,
 } from 'react-aria-components';
-import { said } from './said';
+
+/** What was done and has left no trace on the screen where it was done. */
+export const said = new ToastQueue<string>({ maxVisibleToasts: 3 });
 
 /** Where it is said in passing that something is done; it waits while one points at it. */
 export function Toasts() {

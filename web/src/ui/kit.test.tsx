@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { act, render, screen, waitFor } from '@testing-library/react';
+import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
@@ -116,7 +116,7 @@ describe('a form of an act', () => {
 
 it('says in passing what is done, until it is closed', async () => {
   render(<Toasts />);
-  act(() => say('Hive Oak: done.'));
+  say('Hive Oak: done.');
   expect(await screen.findByText('Hive Oak: done.')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Close' }));
   await waitFor(() => expect(screen.queryByText('Hive Oak: done.')).not.toBeInTheDocument());

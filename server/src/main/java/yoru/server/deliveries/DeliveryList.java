@@ -2,11 +2,13 @@ package yoru.server.deliveries;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.server.ledger.Register;
 import yoru.server.systems.Connections;
 
 /** Deliveries and letters, to be looked at. */
@@ -18,8 +20,10 @@ public class DeliveryList {
     private final DeliveryTable table;
     private final Connections connections;
     private final Matters matters;
+    private final Register register;
 
-    DeliveryList(DeliveryTable table, Connections connections, Matters matters) {
+    DeliveryList(DeliveryTable table, Connections connections, Matters matters, Register register) {
+        this.register = register;
         this.table = table;
         this.connections = connections;
         this.matters = matters;
@@ -53,6 +57,9 @@ public class DeliveryList {
             DeliveryState state,
             @Nullable Instant at) {}
 
+    /** What a system answered when it was told something about somebody. */
+    public record Said(long id, long person, String name, String title, String answer, Instant at) {}
+
     @Transactional(readOnly = true)
     public List<DeliveryStatus> of(long person) {
         return table.findByPersonIdOrderByMatter(person).stream()
@@ -76,9 +83,18 @@ public class DeliveryList {
 
     /** What one system was told last and has answered, the latest first. */
     @Transactional(readOnly = true)
-    public List<DeliveryStatus> latest(String connection, int most) {
-        return table.latest(connection, DeliveryState.ANSWERED, Limit.of(most)).stream()
-                .map(this::status)
+    public List<Said> latest(String connection, int most) {
+        var latest = table.latest(connection, DeliveryState.ANSWERED, Limit.of(most));
+        var people =
+                register.byId(latest.stream().map(it -> it.personId).distinct().toList());
+        return latest.stream()
+                .map(it -> new Said(
+                        it.id(),
+                        it.personId,
+                        Objects.requireNonNull(people.get(it.personId)).name(),
+                        matters.title(it),
+                        Objects.requireNonNullElse(it.lastAnswer, ""),
+                        Objects.requireNonNull(it.lastAnswerAt)))
                 .toList();
     }
 

@@ -42,10 +42,7 @@ class SystemStoryController {
      * @param latest what it was told last and what it answered
      * @param troubles what went wrong within thirty days, by kind, the most frequent first
      */
-    record Story(
-            Map<Listed.ItemKind, Integer> lists,
-            List<DeliveryList.DeliveryStatus> latest,
-            List<Journal.Trouble> troubles) {}
+    record Story(Map<Listed.ItemKind, Integer> lists, List<DeliveryList.Said> latest, List<Journal.Trouble> troubles) {}
 
     @GetMapping("/api/systems/{id}/story")
     Story story(@PathVariable String id) {
