@@ -9,6 +9,7 @@ it.each([
   ['"abc-123"', 'abc-123'],
   ['“abc-123”', 'abc-123'],
   ['bearer "abc 123"', 'abc 123'],
+  ['"Authorization: Bearer abc-123"', 'abc-123'],
   ['it"s', 'it"s'],
 ])('%j is pasted, %j is the token', (pasted, token) => {
   expect(bare(pasted)).toBe(token);

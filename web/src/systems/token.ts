@@ -7,9 +7,11 @@ export function credential(kind: Kind, typed: string): string {
 
 /** A token as it is pasted, often with what stood around it: "Bearer abc", "'abc'". */
 export function bare(pasted: string): string {
-  return pasted
+  const without = pasted
     .trim()
     .replace(/^(authorization:\s*)?bearer\s+/i, '')
     .replace(/^(["'“”‘’`<])(.*)(["'“”‘’`>])$/s, '$2')
     .trim();
+  // the one may stand inside the other
+  return without === pasted ? without : bare(without);
 }
