@@ -53,12 +53,12 @@ const BY_TRANSFER: Payment = { kind: 'ALREADY', method: 'bank transfer' };
 /** As it is typed. Of the person: undefined = whom the link names, null = none. */
 const SALE = z
   .object({
-    person: z.custom<Somebody | null | undefined>(),
+    person: z.custom<Somebody | null>().optional(),
     name: z.string().trim().max(200),
     isGift: z.boolean(),
     gift: z.string(),
     giftOn: z.string(),
-    items: z.custom<Item[] | undefined>(),
+    items: z.custom<Item[]>().optional(),
     payment: z.custom<Payment>(),
   })
   .refine(({ isGift, gift }) => !isGift || gift.trim() !== '', {

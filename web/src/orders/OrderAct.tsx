@@ -199,7 +199,7 @@ function Assign({ order, deed, onEnd }: Props) {
   );
 }
 
-const SEAT = z.object({ person: z.custom<Somebody | undefined>(), name: z.string().max(200) });
+const SEAT = z.object({ person: z.custom<Somebody>().optional(), name: z.string().max(200) });
 
 function Claim({ order, deed, onEnd }: Props) {
   const form = useActFields(SEAT, { name: '' });

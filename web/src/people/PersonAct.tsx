@@ -334,7 +334,7 @@ function ChangeLevel({ person, from, title, onEnd }: FormProps & { from: string;
   );
 }
 
-const INTO = z.object({ into: z.custom<Somebody | undefined>() });
+const INTO = z.object({ into: z.custom<Somebody>().optional() });
 
 function Join({ person, moves, onEnd }: FormProps & { moves: boolean }) {
   const form = useActFields(INTO, {});
