@@ -164,8 +164,7 @@ class WeatherTests {
                     .until(() -> operator.get("/api/systems/" + system).contains("endedAt"));
             // also that something was closed may have been forgotten, where it was said again in the next weather
             for (var kind : List.of("MISSING", "EXTRA")) {
-                operator.post(
-                        "/api/systems/" + system + "/out-of-step/correct", "{\"kind\": \"%s\"}".formatted(kind));
+                operator.post("/api/systems/" + system + "/out-of-step/correct", "{\"kind\": \"%s\"}".formatted(kind));
                 awaitCalm();
             }
         }
