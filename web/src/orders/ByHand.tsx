@@ -326,7 +326,6 @@ function What({
                 </td>
                 <td>
                   <Input
-                    className="w-20"
                     type="number"
                     min={1}
                     max={1000}
@@ -337,7 +336,6 @@ function What({
                 </td>
                 <td>
                   <Input
-                    className="w-28"
                     inputMode="decimal"
                     aria-label={`Price of one ${item.product.title}`}
                     aria-invalid={amountFault(item.price) !== undefined}
@@ -347,7 +345,6 @@ function What({
                 </td>
                 <td>
                   <Input
-                    className="w-28"
                     inputMode="decimal"
                     placeholder="0"
                     aria-label={`Taken off ${item.product.title}`}
