@@ -286,6 +286,16 @@ class SystemsTests {
                         .path("what")
                         .asString())
                 .isEqualTo("one member");
+        become(id, "ON");
+        assertThat(operator.read("/api/systems/" + id).path("catalogueAt").asString())
+                .as("read before it is told anything, for that decides of what")
+                .isNotEmpty();
+        assertThat(operator.read("/api/systems/" + id + "/story")
+                        .path("lists")
+                        .path("GROUP")
+                        .asInt())
+                .isPositive();
+        become(id, "OFF");
     }
 
     @Test

@@ -195,6 +195,7 @@ class SystemsController {
             @PathVariable String id, @Valid @RequestBody NewState wanted, @AuthenticationPrincipal Principal operator) {
         if (wanted.state == Connection.State.ON) {
             matchings.checkComplete(id);
+            reader.read(connections.get(id)); // what it lists decides of what it is told
         }
         return overview.of(connections.become(id, wanted.state, operator.getName()));
     }
