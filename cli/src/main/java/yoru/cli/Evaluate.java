@@ -2,23 +2,21 @@ package yoru.cli;
 
 import java.io.BufferedOutputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
-import java.time.DateTimeException;
 import java.time.Instant;
-import java.time.OffsetDateTime;
-import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import yoru.core.access.Engine;
 import yoru.core.access.Evaluation;
+import yoru.core.followup.Followups;
 import yoru.core.impact.Impact;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
@@ -40,26 +38,11 @@ import yoru.formats.ReasonsJson;
         })
 final class Evaluate implements Callable<Integer> {
 
-    @Option(
-            names = "--rulebook",
-            required = true,
-            paramLabel = "R.yaml",
-            description = "the rulebook, YAML or JSON; - is standard input")
-    private String rulebookName = "";
+    @Mixin
+    private final Inputs inputs = new Inputs();
 
-    @Option(
-            names = "--ledger",
-            required = true,
-            paramLabel = "L.jsonl",
-            description = "the facts, CloudEvents in JSON, one a line, in any order; - is standard input")
-    private String ledgerName = "";
-
-    @Option(
-            names = "--as-of",
-            required = true,
-            paramLabel = "TIME",
-            description = "facts later than this do not count; such as 2026-03-01T00:00:00Z")
-    private String asOfText = "";
+    @Option(names = "--with-followups", description = "counts what follow-ups gave and took as well")
+    private boolean withFollowups;
 
     @Option(names = "--reasons", description = "JSON Lines with the whole derivation of each window instead of CSV")
     private boolean reasons;
@@ -82,24 +65,22 @@ final class Evaluate implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        var asOf = asOf();
-        if (Files.isStandardInput(rulebookName) && Files.isStandardInput(ledgerName)) {
-            throw new UnusableException(List.of("standard input can be the rulebook or the ledger, not both"));
-        }
-        var unusable = new ArrayList<String>();
-        var rulebook = rulebook(rulebookName, unusable);
-        var other = otherName == null ? null : rulebook(otherName, unusable);
-        try (var ledger = ledger(unusable)) {
-            if (rulebook == null || ledger == null || !unusable.isEmpty()) {
-                throw new UnusableException(unusable);
-            }
+        var given = inputs.read(files, otherName);
+        try (var ledger = given.ledger()) {
+            var rulebook = given.rulebook();
+            var other = given.other();
+            var asOf = given.asOf();
             var evaluation = new Engine(rulebook);
             var buffered = new BufferedOutputStream(out, 1 << 16);
             if (other != null) {
                 var impact = new Impact(rulebook, other);
                 write(ledger, buffered, reasons ? "" : ChangeRows.HEADER, part -> changes(impact, part, asOf));
             } else {
-                write(ledger, buffered, reasons ? "" : AccessCsv.HEADER, part -> access(evaluation, part, asOf));
+                write(
+                        ledger,
+                        buffered,
+                        reasons ? "" : AccessCsv.HEADER,
+                        part -> access(evaluation, followed(rulebook, part, asOf), asOf));
             }
             buffered.flush();
         }
@@ -126,6 +107,10 @@ final class Evaluate implements Callable<Integer> {
         }
     }
 
+    private Ledger followed(Rulebook rulebook, Ledger part, Instant asOf) {
+        return withFollowups ? new Followups(rulebook).with(part, asOf) : part;
+    }
+
     private List<Rows.Row> access(Engine engine, Ledger part, Instant asOf) {
         Evaluation evaluation = engine.evaluate(part, asOf);
         warn(evaluation);
@@ -144,32 +129,5 @@ final class Evaluate implements Callable<Integer> {
 
     private void warn(Evaluation evaluation) {
         evaluation.warnings().forEach(warning -> messages.println("warning: " + warning.sentence()));
-    }
-
-    private @Nullable Rulebook rulebook(String name, List<String> unusable) {
-        try {
-            return files.rulebook(name);
-        } catch (UnusableException e) {
-            unusable.addAll(e.lines());
-            return null;
-        }
-    }
-
-    private @Nullable LedgerFile ledger(List<String> unusable) throws IOException {
-        try (InputStream in = files.open(ledgerName)) {
-            return LedgerFile.read(ledgerName, in);
-        } catch (UnusableException e) {
-            unusable.addAll(e.lines());
-            return null;
-        }
-    }
-
-    private Instant asOf() {
-        try {
-            return OffsetDateTime.parse(asOfText).toInstant();
-        } catch (DateTimeException e) {
-            throw new UnusableException(List.of(
-                    "--as-of: `" + asOfText + "` is no time with its offset; allowed: such as 2026-03-01T00:00:00Z"));
-        }
     }
 }

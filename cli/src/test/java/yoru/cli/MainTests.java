@@ -117,6 +117,56 @@ class MainTests {
                 }));
     }
 
+    @TestFactory
+    Stream<DynamicTest> everyCaseOfFollowups() throws Exception {
+        var cases = Path.of(getClass().getResource("/cases-followups").toURI());
+        return Files.list(cases)
+                .sorted()
+                .map(one -> DynamicTest.dynamicTest(one.getFileName().toString(), () -> {
+                    var run = run(
+                            Files.readString(one.resolve("ledger.jsonl")),
+                            "followups",
+                            "--rulebook",
+                            one.resolve("rulebook.yaml").toString(),
+                            "--ledger",
+                            "-",
+                            "--as-of",
+                            Files.readString(one.resolve("as-of.txt")).strip());
+                    if (Files.exists(one.resolve("expected-exit.txt"))) {
+                        assertThat(run.code).isEqualTo(2);
+                        assertThat(run.err).contains("followups");
+                    } else {
+                        assertThat(run.code).as(run.err).isZero();
+                        assertThat(run.out).isEqualTo(Files.readString(one.resolve("expected.csv")));
+                    }
+                }));
+    }
+
+    /** What a step gave opens what the links of it open, and only where it is asked for. */
+    @Test
+    void whatFollowUpsGiveIsCountedWhereThatIsWanted() throws Exception {
+        var one = Path.of(getClass()
+                .getResource("/cases-followups/14-chain-in-one-instant")
+                .toURI());
+        var args = List.of(
+                "evaluate",
+                "--rulebook",
+                one.resolve("rulebook.yaml").toString(),
+                "--ledger",
+                one.resolve("ledger.jsonl").toString(),
+                "--as-of",
+                "2025-03-02T00:00:00Z");
+        assertThat(run("", args.toArray(String[]::new)).out).doesNotContain("tag/guest");
+        var more = new ArrayList<>(args);
+        more.add("--with-followups");
+        assertThat(run("", more.toArray(String[]::new)).out)
+                .contains(
+                        "ada@hollow-oak.example,course/swarm-calm,2025-03-01T10:00:00Z,,open",
+                        "ada@hollow-oak.example,download/grafting-chart,2025-03-01T10:00:00Z,,open",
+                        "ada@hollow-oak.example,level/keeper,2025-03-01T10:00:00Z,,open",
+                        "ada@hollow-oak.example,tag/guest,2025-03-01T10:00:00Z,,open");
+    }
+
     private static String rowOfReasons(String line) {
         var node = JsonMapper.shared().readTree(line);
         assertThat(node.path("entitlements").size()).isPositive();

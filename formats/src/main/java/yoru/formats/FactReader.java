@@ -18,6 +18,8 @@ import yoru.core.ledger.Happening.CourseChosen;
 import yoru.core.ledger.Happening.CourseCompleted;
 import yoru.core.ledger.Happening.CourseReleased;
 import yoru.core.ledger.Happening.Followed;
+import yoru.core.ledger.Happening.FollowupStopped;
+import yoru.core.ledger.Happening.FollowupWent;
 import yoru.core.ledger.Happening.GiftClaimed;
 import yoru.core.ledger.Happening.GrantEnded;
 import yoru.core.ledger.Happening.GrantGiven;
@@ -93,7 +95,8 @@ public final class FactReader {
         if (!faults.isEmpty() || happening == null) {
             throw new UnreadableException(faults);
         }
-        return new Fact(id, subject, time, happening);
+        var past = event.path("data").path("past");
+        return new Fact(id, subject, time, happening, past.isBoolean() && past.booleanValue());
     }
 
     private static @Nullable Happening happening(String type, Fields envelope) {
@@ -155,11 +158,30 @@ public final class FactReader {
             case "yoru.course.released" -> new CourseReleased(data(envelope).text("course"));
             case "yoru.grant.given" -> given(data(envelope));
             case "yoru.grant.ended" -> new GrantEnded(data(envelope).text("grant"));
+            case "yoru.followup.went" -> went(data(envelope));
+            case "yoru.followup.stopped" -> {
+                var data = data(envelope);
+                yield new FollowupStopped(data.text("followup"), data.text("occasion"));
+            }
             case "yoru.person.merged" -> new PersonMerged(data(envelope).text("into"));
             case "yoru.person.parted" -> new PersonParted(data(envelope).text("from"));
             case "yoru.person.erased" -> new PersonErased();
             default -> new Unknown(type);
         };
+    }
+
+    private static FollowupWent went(Fields data) {
+        return new FollowupWent(
+                data.text("followup"),
+                data.text("occasion"),
+                data.wholeNumber("round", 1),
+                data.pairs("did").stream()
+                        .map(pair -> new Happening.Did(pair.getFirst(), pair.getLast()))
+                        .toList(),
+                data.optionalText("waits"),
+                data.optionalInstant("until"),
+                data.has("as") ? data.part("as", "followup", FollowupReader::read) : null,
+                data.flag("passed"));
     }
 
     private static Fields data(Fields envelope) {

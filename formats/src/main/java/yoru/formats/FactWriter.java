@@ -27,6 +27,9 @@ public final class FactWriter {
     public static String write(Fact fact) {
         var data = JsonNodeFactory.instance.objectNode();
         var type = write(fact.happening(), data);
+        if (fact.past()) {
+            data.put("past", true);
+        }
         var event = CloudEventBuilder.v1()
                 .withId(fact.id().id())
                 .withSource(URI.create(fact.id().source()))
@@ -116,11 +119,36 @@ public final class FactWriter {
                 yield one(data, "grant", it.grant(), "yoru.grant.given");
             }
             case Happening.GrantEnded it -> one(data, "grant", it.grant(), "yoru.grant.ended");
+            case Happening.FollowupWent it -> {
+                went(it, data);
+                yield "yoru.followup.went";
+            }
+            case Happening.FollowupStopped it -> {
+                data.put("followup", it.followup());
+                yield one(data, "occasion", it.occasion(), "yoru.followup.stopped");
+            }
             case Happening.PersonMerged it -> one(data, "into", it.into(), "yoru.person.merged");
             case Happening.PersonParted it -> one(data, "from", it.from(), "yoru.person.parted");
             case Happening.PersonErased _ -> "yoru.person.erased";
             case Happening.Unknown it -> it.type();
         };
+    }
+
+    private static void went(Happening.FollowupWent went, ObjectNode data) {
+        data.put("followup", went.followup()).put("occasion", went.occasion());
+        if (went.passed()) {
+            data.put("passed", true);
+            return;
+        }
+        data.put("round", went.round());
+        var did = data.putArray("did");
+        went.did().forEach(one -> did.addArray().add(one.step()).add(one.does()));
+        if (went.waits() != null && went.until() != null) {
+            data.put("waits", went.waits()).put("until", went.until().toString());
+        }
+        if (went.as() != null) {
+            FollowupWriter.write(went.as(), data.putObject("as"));
+        }
     }
 
     private static void placed(Happening.OrderPlaced placed, ObjectNode data) {

@@ -83,6 +83,19 @@ final class Fields {
         return text;
     }
 
+    /** As it stands, whatever it is; what has the form of a document was seen before. */
+    String anyText(String key) {
+        return node.path(key).asString("");
+    }
+
+    List<String> keys() {
+        return List.copyOf(node.propertyNames());
+    }
+
+    boolean isObject(String key) {
+        return node.path(key).isObject();
+    }
+
     /** From 1 on. */
     int wholeNumber(String key, int otherwise) {
         if (!has(key)) {
@@ -152,6 +165,11 @@ final class Fields {
             return null;
         }
         return amount;
+    }
+
+    @Nullable
+    BigDecimal optionalDecimal(String key) {
+        return has(key) && node.get(key).isNumber() ? node.get(key).decimalValue() : null;
     }
 
     /** A number above 0 and at most 1; 1 when left out. */
@@ -300,6 +318,37 @@ final class Fields {
             at++;
         }
         return list;
+    }
+
+    /** A list of lists of two texts. */
+    List<List<String>> pairs(String key) {
+        var list = new ArrayList<List<String>>();
+        int at = 0;
+        for (JsonNode element : array(key)) {
+            if (element.size() == 2
+                    && element.get(0).isString()
+                    && element.get(1).isString()) {
+                list.add(List.of(element.get(0).stringValue(), element.get(1).stringValue()));
+            } else {
+                fault(key + "[" + at + "]", "must be a list of two texts");
+            }
+            at++;
+        }
+        return list;
+    }
+
+    /** A part of a rulebook's document, read only where it has the form of one. */
+    @Nullable
+    <T> T part(String key, String definition, Function<Fields, T> read) {
+        var part = node.path(key);
+        var wrong = RulebookSchema.thing(definition).faults(part);
+        wrong.forEach(fault -> fault(fault.field().isEmpty() ? key : key + "." + fault.field(), fault.problem()));
+        return wrong.isEmpty() ? read.apply(object(key)) : null;
+    }
+
+    /** A list of objects, or one by itself. */
+    <T> List<T> oneOrMore(String key, Function<Fields, T> read) {
+        return isObject(key) ? List.of(read.apply(object(key))) : objects(key, read);
     }
 
     Fields object(String key) {

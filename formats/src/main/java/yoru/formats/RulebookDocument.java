@@ -12,8 +12,11 @@ import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 import tools.jackson.dataformat.yaml.YAMLFactory;
 import tools.jackson.dataformat.yaml.YAMLMapper;
+import yoru.core.followup.Loops;
 import yoru.core.rulebook.Dependencies;
+import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Terms;
 
 /** The rulebook as a document, {@code yoru: rulebook/1}, in YAML or JSON. */
@@ -89,7 +92,18 @@ public final class RulebookDocument {
         if (!faults.isEmpty()) {
             throw new UnreadableException(faults);
         }
+        new Loops(new RulebookIndex(rulebook))
+                .all()
+                .forEach(circle -> faults.add(new Fault("followups", words(circle))));
+        if (!faults.isEmpty()) {
+            throw new UnreadableException(faults);
+        }
         return rulebook;
+    }
+
+    private static String words(List<Followup> circle) {
+        return circle.stream().map(one -> "`" + one.id() + "`").collect(Collectors.joining(" leads to "))
+                + " leads to `" + circle.getFirst().id() + "` again; what they give must not come back to them";
     }
 
     /** The same document as JSON; what is left out has its default. */

@@ -53,7 +53,11 @@ final class RulebookReader {
                     sort,
                     sort == Sort.TERMS ? List.copyOf(named) : root.objects(sort.many(), thing -> thing(sort, thing)));
         }
-        return new Rulebook(school(root.object("school")), things, root.objects("links", this::link));
+        return new Rulebook(
+                school(root.object("school")),
+                things,
+                root.objects("links", this::link),
+                root.objects("followups", FollowupReader::read));
     }
 
     private Thing thing(Sort sort, Fields thing) {

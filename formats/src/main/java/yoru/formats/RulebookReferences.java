@@ -37,6 +37,7 @@ final class RulebookReferences {
         check.courses();
         check.levels();
         check.links();
+        check.followups();
         return check.faults;
     }
 
@@ -128,6 +129,13 @@ final class RulebookReferences {
         });
     }
 
+    private void followups() {
+        collect("follow-up", document.path("followups"), "followups");
+        each(
+                document.path("followups"),
+                (followup, at) -> new FollowupReferences(this, followup, "followups[" + at + "]").look());
+    }
+
     private static boolean isExtending(JsonNode terms) {
         return "extend".equals(terms.path("repeat").asString(""));
     }
@@ -138,7 +146,7 @@ final class RulebookReferences {
         }
     }
 
-    private void target(JsonNode target, String place) {
+    void target(JsonNode target, String place) {
         for (String kind : List.of("course", "tag", "level", "group", "area", "download", "list", "tier")) {
             reference(kind, target.path(kind), place + "." + kind);
         }
@@ -159,7 +167,7 @@ final class RulebookReferences {
         }
     }
 
-    private void reference(String kind, JsonNode id, String place) {
+    void reference(String kind, JsonNode id, String place) {
         if (id.isString() && !known(kind).contains(id.stringValue())) {
             var what = kind.equals("completed") ? "course" : kind;
             fault(place, "no " + what + " `" + id.stringValue() + "`" + Nearest.to(id.stringValue(), known(kind)));
@@ -170,15 +178,15 @@ final class RulebookReferences {
         return ids.computeIfAbsent(kind, it -> new HashSet<>());
     }
 
-    private void fault(String place, String problem) {
+    void fault(String place, String problem) {
         faults.add(new Fault(place, problem));
     }
 
-    private interface Look {
+    interface Look {
         void at(JsonNode node, int place);
     }
 
-    private static void each(JsonNode list, Look look) {
+    static void each(JsonNode list, Look look) {
         if (list.isArray()) {
             for (int at = 0; at < list.size(); at++) {
                 look.at(list.get(at), at);

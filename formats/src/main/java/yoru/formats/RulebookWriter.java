@@ -44,6 +44,7 @@ final class RulebookWriter {
             all(root, sort.many(), rulebook.all(sort), RulebookWriter::thing);
         }
         all(root, "links", rulebook.links(), RulebookWriter::link);
+        all(root, "followups", rulebook.followups(), FollowupWriter::write);
         return root;
     }
 
@@ -174,7 +175,7 @@ final class RulebookWriter {
         texts(node, "except", allowance.except());
     }
 
-    private static void named(String id, String title, ObjectNode node) {
+    static void named(String id, String title, ObjectNode node) {
         node.put("id", id);
         if (!title.equals(id)) {
             node.put("title", title);

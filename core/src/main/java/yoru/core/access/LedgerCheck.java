@@ -12,6 +12,8 @@ import yoru.core.ledger.Happening.AccountMade;
 import yoru.core.ledger.Happening.CourseChosen;
 import yoru.core.ledger.Happening.CourseCompleted;
 import yoru.core.ledger.Happening.CourseReleased;
+import yoru.core.ledger.Happening.FollowupStopped;
+import yoru.core.ledger.Happening.FollowupWent;
 import yoru.core.ledger.Happening.GiftClaimed;
 import yoru.core.ledger.Happening.GrantEnded;
 import yoru.core.ledger.Happening.GrantGiven;
@@ -108,6 +110,8 @@ final class LedgerCheck {
                     SubscriptionRefunded _,
                     GrantEnded _,
                     AccountMade _,
+                    FollowupWent _,
+                    FollowupStopped _,
                     PersonMerged _,
                     PersonParted _,
                     PersonErased _,

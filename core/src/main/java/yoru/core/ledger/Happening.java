@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Followup;
 
 /** What a fact says. A new kind does not compile until every place that reads facts has decided about it. */
 public sealed interface Happening {
@@ -245,13 +246,50 @@ public sealed interface Happening {
     /** Something that Yoru does not know: kept, and warned of. */
     record Unknown(String type) implements Happening {}
 
+    /** What is said about a run of a follow-up. */
+    sealed interface OfFollowup extends Happening {
+        String followup();
+
+        String occasion();
+    }
+
+    /** What was done at a step of a follow-up, as a row of it says. */
+    record Did(String step, String does) {}
+
+    /**
+     * A stretch of a run is decided; it stands, whatever is known later. Changes no access.
+     *
+     * @param round of the instant, from 1 on
+     * @param waits the step at which it waits then, and until when; none = it is over
+     * @param as the follow-up as it was served, in the first stretch
+     * @param passed whether it was asked, and is not to be served
+     */
+    record FollowupWent(
+            String followup,
+            String occasion,
+            int round,
+            List<Did> did,
+            @Nullable String waits,
+            @Nullable Instant until,
+            @Nullable Followup as,
+            boolean passed)
+            implements OfFollowup {
+        public FollowupWent {
+            did = List.copyOf(did);
+        }
+    }
+
+    /** A run does not go on. */
+    record FollowupStopped(String followup, String occasion) implements OfFollowup {}
+
     /** The thing by which facts of several people can belong together: an order, a subscription, a grant. */
     default Optional<String> thing() {
         return switch (this) {
             case OfOrder it -> Optional.of("order " + it.order());
             case OfSubscription it -> Optional.of("subscription " + it.subscription());
             case OfGrant it -> Optional.of("grant " + it.grant());
-            case OfLevel _, OfTag _, OfList _, OfCourse _, OfPerson _, AccountMade _, Unknown _ -> Optional.empty();
+            case OfLevel _, OfTag _, OfList _, OfCourse _, OfPerson _, OfFollowup _, AccountMade _, Unknown _ ->
+                Optional.empty();
         };
     }
 }

@@ -15,6 +15,8 @@ import yoru.core.ledger.Happening.AccountMade;
 import yoru.core.ledger.Happening.CourseChosen;
 import yoru.core.ledger.Happening.CourseCompleted;
 import yoru.core.ledger.Happening.CourseReleased;
+import yoru.core.ledger.Happening.FollowupStopped;
+import yoru.core.ledger.Happening.FollowupWent;
 import yoru.core.ledger.Happening.GiftClaimed;
 import yoru.core.ledger.Happening.GrantEnded;
 import yoru.core.ledger.Happening.GrantGiven;
@@ -134,7 +136,7 @@ public final class Histories {
             case LevelStarted _, LevelEnded _ -> of(person).levels().add(fact);
             case TagAdded _, TagRemoved _ -> of(person).tags().add(fact);
             case ListLeft _, ListJoined _ -> of(person).lists().add(fact);
-            case AccountMade _ -> {}
+            case AccountMade _, FollowupWent _, FollowupStopped _ -> {}
             case CourseCompleted _ -> of(person).completed().add(fact);
             case CourseChosen _, CourseReleased _ -> of(person).choices().add(fact);
             case PersonErased _ -> erased.add(person);

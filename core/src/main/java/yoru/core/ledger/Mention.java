@@ -59,6 +59,8 @@ public sealed interface Mention {
                     Happening.ListLeft _,
                     Happening.ListJoined _,
                     Happening.AccountMade _,
+                    Happening.FollowupWent _,
+                    Happening.FollowupStopped _,
                     Happening.PersonMerged _,
                     Happening.PersonParted _,
                     Happening.PersonErased _,

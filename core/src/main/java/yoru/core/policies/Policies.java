@@ -97,6 +97,7 @@ public record Policies(
                     Happening.CourseCompleted _,
                     Happening.CourseChosen _,
                     Happening.CourseReleased _ -> onUnknownContact();
+            case Happening.OfFollowup _ -> Verdict.TAKE;
             case Happening.OfOrder _ ->
                 guests == Guests.MAKE || heardOf.getAsBoolean() ? Verdict.TAKE : Verdict.HOLD_EARLY;
             // a subscription or something given makes a person known

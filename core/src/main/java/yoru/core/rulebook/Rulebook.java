@@ -14,8 +14,9 @@ import org.jspecify.annotations.Nullable;
  * What a school sells and teaches, and what opens what. Immutable; a change makes a new one.
  *
  * @param things all that is listed, by its sort
+ * @param followups what else is done when something has happened
  */
-public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> links) {
+public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> links, List<Followup> followups) {
 
     public Rulebook {
         Map<Sort, List<Thing>> listed = new EnumMap<>(Sort.class);
@@ -26,6 +27,12 @@ public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> 
         });
         things = Collections.unmodifiableMap(listed);
         links = List.copyOf(links);
+        followups = List.copyOf(followups);
+    }
+
+    /** One without follow-ups. */
+    public Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> links) {
+        this(school, things, links, List.of());
     }
 
     /** One that knows nothing but products and courses. */
@@ -89,7 +96,7 @@ public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> 
         Map<Sort, List<Thing>> next = new EnumMap<>(Sort.class);
         next.putAll(things);
         next.put(sort, List.copyOf(now));
-        return new Rulebook(school, next, links);
+        return new Rulebook(school, next, links, followups);
     }
 
     /** The same links over other products and courses. */
@@ -99,7 +106,7 @@ public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> 
 
     /** The same things with other links. */
     public Rulebook withLinks(List<Link> nowLinks) {
-        return new Rulebook(school, things, nowLinks);
+        return new Rulebook(school, things, nowLinks, followups);
     }
 
     /** With some cells changed, in the order given. */

@@ -57,7 +57,25 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
                 changed(lines, sort, thing -> content(thing, periods));
             }
         }
+        followups(lines);
         return lines;
+    }
+
+    private void followups(List<String> lines) {
+        var known = new LinkedHashMap<String, Followup>();
+        before.followups().forEach(one -> known.put(one.id(), one));
+        for (Followup followup : after.followups()) {
+            var was = known.remove(followup.id());
+            if (was == null) {
+                lines.add("New: follow-up " + followup.title());
+            } else if (!was.equals(followup)) {
+                lines.add("Changed: follow-up %s%s"
+                        .formatted(
+                                followup.title(),
+                                was.on() == followup.on() ? "" : followup.on() ? ": switched on" : ": switched off"));
+            }
+        }
+        known.values().forEach(gone -> lines.add("Gone: follow-up " + gone.title()));
     }
 
     /** What there is to say of a thing, by what it is about. */

@@ -3,6 +3,7 @@ package yoru.core.time;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.time.Period;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
@@ -50,6 +51,23 @@ public record SchoolCalendar(ZoneId zone) {
         } catch (ArithmeticException | DateTimeException e) {
             return LATEST;
         }
+    }
+
+    /** The instant one period before {@code end}, counted back in local time. */
+    @SuppressWarnings("JavaPeriodGetDays") // the months are taken off just before
+    public Instant minus(Instant end, Period period) {
+        var local = end.atZone(zone)
+                .toLocalDateTime()
+                .minusMonths(period.toTotalMonths())
+                .minusDays(period.getDays());
+        return at(local);
+    }
+
+    /** The next instant, later than {@code start}, at which it is this time of the day. */
+    public Instant next(Instant start, LocalTime time) {
+        var day = start.atZone(zone).toLocalDate();
+        var then = at(day.atTime(time));
+        return then.isAfter(start) ? then : at(day.plusDays(1).atTime(time));
     }
 
     /** The instant of a local date-time. */

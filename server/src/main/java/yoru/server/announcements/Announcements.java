@@ -240,6 +240,7 @@ public class Announcements {
                     Happening.OfCourse _,
                     Happening.OfPerson _,
                     Happening.AccountMade _,
+                    Happening.OfFollowup _,
                     Happening.Unknown _ -> {}
         }
     }

@@ -86,6 +86,7 @@ class Reports implements Echoes {
                     Happening.OfCourse _,
                     Happening.OfPerson _,
                     Happening.AccountMade _,
+                    Happening.OfFollowup _,
                     Happening.Unknown _ -> Optional.empty();
         };
     }

@@ -27,6 +27,7 @@ record ComingFact(Origin origin, JsonNode event, Fact fact) {
                     Happening.OfLevel _,
                     Happening.OfCourse _,
                     Happening.AccountMade _,
+                    Happening.OfFollowup _,
                     Happening.Unknown _ -> false;
         };
     }

@@ -38,6 +38,8 @@ public final class FactWords {
             case Happening.ListLeft it -> "Left the list " + it.list();
             case Happening.ListJoined it -> "Asked for the list " + it.list() + " again";
             case Happening.AccountMade it -> "Has an account in " + it.system();
+            case Happening.FollowupWent it -> "Follow-up " + it.followup();
+            case Happening.FollowupStopped it -> "Follow-up " + it.followup() + " stopped";
             case Happening.CourseCompleted it -> "Course " + it.course() + " finished";
             case Happening.CourseChosen it -> "Course " + it.course() + " chosen";
             case Happening.CourseReleased it -> "Course " + it.course() + " given back";
@@ -93,6 +95,7 @@ public final class FactWords {
                     Happening.ListLeft _,
                     Happening.ListJoined _,
                     Happening.AccountMade _,
+                    Happening.OfFollowup _,
                     Happening.CourseCompleted _,
                     Happening.CourseChosen _,
                     Happening.CourseReleased _,

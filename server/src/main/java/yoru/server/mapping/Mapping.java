@@ -105,6 +105,14 @@ public class Mapping {
             throw stale(now.number());
         }
         var consequence = consequences.of(now, wanted);
+        if (!consequence.after().followups().isEmpty()) {
+            // what nobody carries out is not said to be in force
+            throw new ProblemException(
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "Follow-ups are not carried out yet",
+                    "The command ./yoru followups computes them; this server does not do them yet. Publish the rulebook"
+                            + " without them.");
+        }
         var people = consequence.people();
         var publish = new Publish(
                 base + 1,

@@ -133,6 +133,7 @@ public class OrderBook {
                     Happening.OfCourse _,
                     Happening.PersonErased _,
                     Happening.AccountMade _,
+                    Happening.OfFollowup _,
                     Happening.Unknown _ -> {}
         }
     }

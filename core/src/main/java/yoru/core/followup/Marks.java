@@ -1,0 +1,127 @@
+package yoru.core.followup;
+
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.Happening.FollowupWent;
+import yoru.core.ledger.Histories;
+import yoru.core.rulebook.Followup;
+
+/** What was decided before, as the ledger has it: it stands. */
+final class Marks {
+
+    private static final String BY_HAND = "adopted";
+
+    private record RunKey(String person, String followup, String occasion) {}
+
+    private final Map<RunKey, List<Fact>> stretches = new HashMap<>();
+    private final Set<RunKey> passed = new HashSet<>();
+    private final List<Fact> adopted;
+    private final Map<RunKey, Run> runs = new HashMap<>();
+    private final List<Fact> facts;
+
+    Marks(List<Fact> ledger) {
+        var all = ledger.stream()
+                .filter(fact -> Followups.isOwn(fact) && fact.happening() instanceof FollowupWent)
+                .toList();
+        this.adopted = all.stream().filter(fact -> isByHand(went(fact))).toList();
+        all.stream().filter(fact -> went(fact).passed()).forEach(fact -> passed.add(key(fact)));
+        this.facts = all.stream()
+                .filter(fact -> !isByHand(went(fact)) && !went(fact).passed())
+                .toList();
+        facts.forEach(fact -> stretches
+                .computeIfAbsent(key(fact), key -> new java.util.ArrayList<>())
+                .add(fact));
+        stretches.values().forEach(list -> list.sort(Comparator.comparingInt(Marks::number)));
+    }
+
+    private static FollowupWent went(Fact fact) {
+        return (FollowupWent) fact.happening();
+    }
+
+    private static RunKey key(Fact fact) {
+        return new RunKey(fact.subject(), went(fact).followup(), went(fact).occasion());
+    }
+
+    private static boolean isByHand(FollowupWent went) {
+        return went.occasion().equals(BY_HAND) || went.occasion().startsWith(BY_HAND + "/");
+    }
+
+    /** Which stretch it is, as its id ends. */
+    private static int number(Fact fact) {
+        var id = fact.id().id();
+        try {
+            return Integer.parseInt(id.substring(id.lastIndexOf('|') + 1));
+        } catch (NumberFormatException e) {
+            return Integer.MAX_VALUE;
+        }
+    }
+
+    List<Fact> facts() {
+        return facts;
+    }
+
+    /** Those of a round of an instant, in folding order. */
+    Stream<Fact> of(Instant at, int round) {
+        return facts.stream()
+                .filter(fact -> fact.time().equals(at) && went(fact).round() == round)
+                .toList()
+                .stream();
+    }
+
+    boolean hasRound(Instant at, int round) {
+        return facts.stream()
+                .anyMatch(fact -> fact.time().equals(at) && went(fact).round() >= round);
+    }
+
+    /** Whether an occasion was asked before, under any of a person's keys. */
+    boolean know(List<String> people, String followup, String occasion) {
+        return people.stream()
+                .map(person -> new RunKey(person, followup, occasion))
+                .anyMatch(key -> stretches.containsKey(key) || passed.contains(key));
+    }
+
+    /** The follow-up as it was served. */
+    @Nullable
+    Followup as(String person, FollowupWent went) {
+        return stretches.getOrDefault(new RunKey(person, went.followup(), went.occasion()), List.of()).stream()
+                .map(fact -> went(fact).as())
+                .filter(as -> as != null)
+                .findFirst()
+                .orElse(null);
+    }
+
+    Run run(String person, FollowupWent went, Supplier<Run> first) {
+        return runs.computeIfAbsent(new RunKey(person, went.followup(), went.occasion()), key -> first.get());
+    }
+
+    boolean isLast(Fact mark) {
+        return stretches.getOrDefault(key(mark), List.of()).getLast().equals(mark);
+    }
+
+    /** What somebody was served before, whatever the time of its marks. */
+    PersonState served(String person, Histories known) {
+        var state = new PersonState();
+        stretches.forEach((key, list) -> {
+            var as = as(key.person, went(list.getFirst()));
+            if (key.person.equals(person) && as != null) {
+                var first = list.getFirst();
+                state.served.add(Going.served(as, Occasions.read(as, key.occasion, first.time(), known)));
+            }
+        });
+        adopted.stream().filter(fact -> fact.subject().equals(person)).forEach(fact -> {
+            var went = went(fact);
+            var thing = went.occasion().substring(BY_HAND.length());
+            state.adopted.add(thing.isEmpty() ? went.followup() : went.followup() + "|" + thing.substring(1));
+        });
+        return state;
+    }
+}

@@ -1,0 +1,400 @@
+package yoru.core.followup;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.time.LocalTime;
+import java.time.Period;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.IntStream;
+import java.util.stream.LongStream;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import yoru.core.Shrink;
+import yoru.core.World;
+import yoru.core.access.Engine;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.FactId;
+import yoru.core.ledger.Happening;
+import yoru.core.ledger.Ledger;
+import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Followup;
+import yoru.core.rulebook.Followup.Condition;
+import yoru.core.rulebook.Followup.Once;
+import yoru.core.rulebook.Followup.Row;
+import yoru.core.rulebook.Followup.Sold;
+import yoru.core.rulebook.Followup.Step;
+import yoru.core.rulebook.Followup.When;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.RulebookIndex;
+import yoru.core.rulebook.Target;
+
+/** What must hold of follow-ups whatever the school and whatever happened, over generated schools and follow-ups. */
+class FollowupPropertiesTests {
+
+    private static final int RUNS = 4;
+    private static final int SEEDS = Integer.getInteger("yoru.seeds", 25);
+
+    private static LongStream runs() {
+        return LongStream.range(0, RUNS);
+    }
+
+    private static Stream<World> worlds(long run) {
+        return worlds(run * SEEDS, (run + 1) * SEEDS);
+    }
+
+    private static Stream<World> worlds(long from, long to) {
+        return LongStream.range(from, to)
+                .mapToObj(World::of)
+                .map(world -> world.withRulebook(withFollowups(world.rulebook(), world.seed()))
+                        .withFacts(someLongPast(world)));
+    }
+
+    /** In every third school some of what happened was brought in as long past. */
+    private static List<Fact> someLongPast(World world) {
+        var random = new Random(world.seed());
+        return world.facts().stream()
+                .map(fact -> world.seed() % 3 == 0 && random.nextInt(4) == 0
+                        ? new Fact(fact.id(), fact.subject(), fact.time(), fact.happening(), true)
+                        : fact)
+                .toList();
+    }
+
+    /** As many as do not come back to themselves. */
+    private static Rulebook withFollowups(Rulebook book, long seed) {
+        var random = new Random(seed * 31 + 7);
+        var made = new Deeds(random);
+        var followups = new ArrayList<Followup>();
+        for (int n = 0; n < 2 + random.nextInt(4); n++) {
+            followups.add(made.followup("f" + n));
+            var next = new Rulebook(book.school(), book.things(), book.links(), followups);
+            if (!new Loops(new RulebookIndex(next)).all().isEmpty()) {
+                followups.removeLast();
+            }
+        }
+        return new Rulebook(book.school(), book.things(), book.links(), followups);
+    }
+
+    private static Followups.Done done(World world, List<Fact> facts, Instant asOf) {
+        return new Followups(world.rulebook()).until(Ledger.of(facts), asOf);
+    }
+
+    @ParameterizedTest(name = "run {0}")
+    @MethodSource("runs")
+    void orderAndRepetitionChangeNothing(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var mixed = new ArrayList<>(world.facts());
+                    mixed.addAll(world.facts().subList(0, world.facts().size() / 2));
+                    Collections.shuffle(mixed, new Random(world.seed()));
+                    assertThat(done(world, mixed, World.END)).isEqualTo(done(world, world.facts(), World.END));
+                }));
+    }
+
+    @ParameterizedTest(name = "run {0}")
+    @MethodSource("runs")
+    void whatWasDueStaysDueWhateverHappensLater(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var at = World.MOMENTS.get((int) (world.seed() % 10) + 3);
+                    var later = done(world, world.facts(), World.END).rows().stream()
+                            .filter(row -> !row.time().isAfter(at))
+                            .toList();
+                    assertThat(done(world, world.facts(), at).rows()).isEqualTo(later);
+                }));
+    }
+
+    @ParameterizedTest(name = "run {0}")
+    @MethodSource("runs")
+    void withWhatItDecidedInTheLedgerNothingIsOtherwise(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var whole = done(world, world.facts(), World.END);
+                    var at = World.MOMENTS.get((int) (world.seed() % 12) + 1);
+                    var until = done(world, world.facts(), at);
+                    var facts = new ArrayList<>(world.facts());
+                    facts.addAll(until.facts());
+                    facts.addAll(until.marks());
+                    assertThat(done(world, facts, World.END).rows()).isEqualTo(whole.rows());
+                }));
+    }
+
+    @ParameterizedTest(name = "run {0}")
+    @MethodSource("runs")
+    void noOccasionIsServedTwiceAndOnceHolds(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    Set<String> begun = new HashSet<>();
+                    Map<String, Integer> byPerson = new HashMap<>();
+                    boolean merges =
+                            world.facts().stream().anyMatch(it -> it.happening() instanceof Happening.OfPerson);
+                    for (Fact mark : done(world, world.facts(), World.END).marks()) {
+                        var went = (Happening.FollowupWent) mark.happening();
+                        if (went.as() != null) {
+                            assertThat(begun.add(mark.subject() + went.followup() + went.occasion()))
+                                    .as("%s of %s", went.followup(), went.occasion())
+                                    .isTrue();
+                            if (!merges && went.as().once() == Once.PERSON) {
+                                byPerson.merge(mark.subject() + " " + went.followup(), 1, Integer::sum);
+                            }
+                        }
+                    }
+                    assertThat(byPerson.values()).allMatch(many -> many == 1);
+                }));
+    }
+
+    @ParameterizedTest(name = "run {0}")
+    @MethodSource("runs")
+    void whatIsOffOrGoneServesNothingMoreAndWhatRunsGoesOn(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var book = world.rulebook();
+                    var bare = new Rulebook(book.school(), book.things(), book.links());
+                    var nothing = world.withRulebook(bare);
+                    assertThat(done(nothing, world.facts(), World.END).rows()).isEmpty();
+                    assertThat(new Engine(bare)
+                                    .evaluate(new Followups(bare).with(Ledger.of(world.facts()), World.END), World.END)
+                                    .access())
+                            .isEqualTo(new Engine(bare)
+                                    .evaluate(Ledger.of(world.facts()), World.END)
+                                    .access());
+                    var at = World.MOMENTS.get(6);
+                    var until = done(world, world.facts(), at);
+                    var facts = new ArrayList<>(world.facts());
+                    facts.addAll(until.facts());
+                    facts.addAll(until.marks());
+                    var begun = until.marks().stream()
+                            .map(it -> (Happening.FollowupWent) it.happening())
+                            .map(it -> it.followup() + " " + it.occasion())
+                            .toList();
+                    assertThat(done(nothing, facts, World.END).rows())
+                            .allSatisfy(row -> assertThat(begun).contains(row.followup() + " " + row.occasion()))
+                            .containsAll(until.rows());
+                }));
+    }
+
+    @Test
+    void theSchoolsHaveWhatThisIsAbout() {
+        var kinds = new TreeMap<String, Integer>();
+        worlds(0, 240).forEach(world -> {
+            var done = done(world, world.facts(), World.END);
+            done.rows()
+                    .forEach(row ->
+                            kinds.merge(row.does().substring(0, row.does().indexOf(' ')), 1, Integer::sum));
+            done.marks().forEach(mark -> {
+                var went = (Happening.FollowupWent) mark.happening();
+                if (went.as() != null) {
+                    kinds.merge(Occasion.Kind.of(went.as().when()).name(), 1, Integer::sum);
+                    kinds.merge("once " + went.as().once(), 1, Integer::sum);
+                    if (!went.as().rows().isEmpty()) {
+                        kinds.merge("row", 1, Integer::sum);
+                    }
+                }
+                if (went.round() > 1) {
+                    kinds.merge("another round", 1, Integer::sum);
+                }
+                if (went.waits() != null) {
+                    kinds.merge("waits", 1, Integer::sum);
+                }
+            });
+        });
+        assertThat(kinds.keySet())
+                .contains("give", "end", "take", "set", "write", "tell", "row", "another round", "waits")
+                .contains("once ALWAYS", "once ORDER", "once THING", "once PERSON")
+                .contains(Stream.of(Occasion.Kind.values()).map(Enum::name).toArray(String[]::new));
+    }
+
+    /** Makes follow-ups by chance. */
+    private record Deeds(Random random) {
+
+        private static final List<String> PRODUCTS = List.of("BOX", "PLAN", "CLUB", "TALK", "TEAM");
+        private static final List<String> COURSES = List.of("first-hive", "queen-rearing", "calm-swarms");
+
+        @SafeVarargs
+        private <T> T pick(T... from) {
+            return from[random.nextInt(from.length)];
+        }
+
+        private <T> T pick(List<T> from) {
+            return from.get(random.nextInt(from.size()));
+        }
+
+        Followup followup(String id) {
+            var when = when();
+            boolean line = when instanceof When.OfOrder && random.nextBoolean();
+            var bare = new Followup(
+                    id,
+                    id,
+                    random.nextInt(12) > 0,
+                    random.nextInt(8) == 0 ? World.MOMENTS.get(3) : null,
+                    when,
+                    line,
+                    null,
+                    random.nextInt(3) == 0 ? List.of(condition()) : List.of(),
+                    random.nextInt(5) == 0 ? List.of(condition()) : List.of(),
+                    random.nextInt(4) == 0,
+                    steps(2),
+                    List.of());
+            var rows = bare.hasThing() && random.nextInt(4) == 0 ? rows(when) : List.<Row>of();
+            return new Followup(
+                    id,
+                    id,
+                    bare.on(),
+                    bare.sinceOrNone(),
+                    when,
+                    line,
+                    once(bare),
+                    bare.only(),
+                    bare.whilst(),
+                    bare.always(),
+                    bare.steps(),
+                    rows);
+        }
+
+        private Once once(Followup bare) {
+            return switch (random.nextInt(6)) {
+                case 0 -> Once.PERSON;
+                case 1 -> Once.ALWAYS;
+                case 2 -> bare.hasOrder() ? Once.ORDER : null;
+                case 3 -> bare.hasThing() ? Once.THING : null;
+                default -> null;
+            };
+        }
+
+        private List<Row> rows(When when) {
+            boolean sold =
+                    when instanceof When.OfOrder || when instanceof When.Claimed || when instanceof When.OfSubscription;
+            return IntStream.range(0, 3)
+                    .mapToObj(at -> sold
+                            ? new Row(PRODUCTS.get(at), null, Map.of("words", "row " + at))
+                            : new Row(null, Destination.whole(COURSES.get(at)), Map.of("words", "row " + at)))
+                    .toList();
+        }
+
+        private When when() {
+            return switch (random.nextInt(14)) {
+                case 0 -> new When.OfOrder(When.Moment.PLACED, sold());
+                case 1, 2, 3 -> new When.OfOrder(When.Moment.PAID, sold());
+                case 4 -> new When.OfOrder(When.Moment.FULFILLED, sold());
+                case 5 -> new When.OfOrder(When.Moment.CANCELLED, sold());
+                case 6 -> new When.OfOrder(When.Moment.REFUNDED, sold());
+                case 7 -> new When.Claimed(sold());
+                case 8, 9 -> new When.OfSubscription(pick(When.Turn.values()), sold());
+                case 10 -> new When.Opened(List.of(target(), target()));
+                case 11 -> new When.Ended(List.of(target(), target()));
+                case 12 -> new When.Ending(List.of(target(), target()), Period.parse(pick("P7D", "P1M")));
+                default -> random.nextBoolean() ? new When.Completed(COURSES) : new When.Account(List.of("classroom"));
+            };
+        }
+
+        private Sold sold() {
+            return switch (random.nextInt(4)) {
+                case 0 -> new Sold(Set.copyOf(List.of(pick(PRODUCTS), pick(PRODUCTS))), Set.of(), Set.of());
+                case 1 -> new Sold(Set.of(pick(PRODUCTS)), Set.of(pick(PRODUCTS) + "-LIVE"), Set.of());
+                default -> new Sold(Set.of(), Set.of(), Set.of());
+            };
+        }
+
+        private Destination target() {
+            return pick(
+                    Destination.whole(pick(COURSES)),
+                    Destination.whole(pick(COURSES)),
+                    new Destination.Exactly(new Target.OfTag(pick("amber", "birch", "clover"))),
+                    new Destination.Exactly(new Target.OfArea("talk")),
+                    new Destination.Exactly(new Target.OfLevel(pick("helper", "keeper"))),
+                    new Destination.Exactly(new Target.OfDownload("chart")),
+                    new Destination.Exactly(new Target.OfList("letter")));
+        }
+
+        private Condition condition() {
+            return switch (random.nextInt(9)) {
+                case 0 -> new Condition.Has(List.of(target()));
+                case 1 -> new Condition.Had(List.of(target()));
+                case 2 -> new Condition.Bought(sold(), pick(Condition.Counts.values()), random.nextInt(2), null);
+                case 3 -> new Condition.Bought(sold(), pick(Condition.Counts.values()), null, random.nextInt(2));
+                case 4 -> new Condition.Amount(new BigDecimal("100.00"));
+                case 5 -> new Condition.OfChannel(random.nextBoolean());
+                case 6 -> new Condition.Field("stage", "big");
+                case 7 -> new Condition.Any(List.of(condition(), condition()));
+                default -> new Condition.Not(condition());
+            };
+        }
+
+        private List<Step> steps(int deep) {
+            var steps = new ArrayList<Step>();
+            for (int n = 0; n < 1 + random.nextInt(4); n++) {
+                steps.add(step(deep));
+            }
+            return steps;
+        }
+
+        private Step step(int deep) {
+            return switch (random.nextInt(10)) {
+                case 0, 1, 2 ->
+                    new Step.Give(List.of(target()), random.nextInt(3) == 0 ? Period.parse(pick("P1M", "P7D")) : null);
+                case 3 -> new Step.Take(List.of(target()));
+                case 4 -> new Step.SetField("stage", pick("big", "small"));
+                case 5 -> new Step.Write("{{thing.title}} until {{until}} {{row.words}}", "x", null);
+                case 6 -> new Step.Tell("{{order}}");
+                case 7 -> new Step.WaitFor(Period.parse(pick("P1D", "P7D", "P1M")));
+                case 8 -> new Step.WaitUntil(LocalTime.of(9, 0));
+                default ->
+                    deep == 0
+                            ? new Step.Tell("deep")
+                            : new Step.If(List.of(condition()), steps(deep - 1), List.of(new Step.Tell("otherwise")));
+            };
+        }
+    }
+
+    @Test
+    void oneByOneIsTheSameAsTogether() {
+        worlds(0).filter(FollowupPropertiesTests::nobodySharesAnything).forEach(world -> {
+            var together = done(world, world.facts(), World.END).rows();
+            var apart = World.PEOPLE.stream()
+                    .flatMap(person -> done(
+                            world,
+                            world.facts().stream()
+                                    .filter(fact -> fact.subject().equals(person))
+                                    .toList(),
+                            World.END)
+                            .rows()
+                            .stream())
+                    .toList();
+            assertThat(apart).containsExactlyInAnyOrderElementsOf(together);
+        });
+    }
+
+    private static boolean nobodySharesAnything(World world) {
+        var whose = new HashMap<String, String>();
+        return world.facts().stream()
+                .allMatch(fact -> !(fact.happening() instanceof Happening.OfPerson)
+                        && fact.happening()
+                                .thing()
+                                .map(thing -> whose.computeIfAbsent(thing, key -> fact.subject())
+                                        .equals(fact.subject()))
+                                .orElse(true));
+    }
+
+    @Test
+    void noTwoFactsItMakesHaveOneId() {
+        worlds(1).forEach(world -> {
+            var done = done(world, world.facts(), World.END);
+            var ids = Stream.concat(done.facts().stream(), done.marks().stream())
+                    .map(Fact::id)
+                    .map(FactId::id)
+                    .toList();
+            assertThat(ids).doesNotHaveDuplicates();
+        });
+    }
+}
