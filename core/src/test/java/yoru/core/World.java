@@ -346,6 +346,11 @@ public record World(long seed, Rulebook rulebook, List<Fact> facts) {
             if (random.nextInt(7) == 0) {
                 add(pick(random, "ben", "cleo", "dora"), moment(), new Happening.PersonErased());
             }
+            if (random.nextInt(3) == 0) {
+                // marks of nobody's: only what follow-ups made themselves counts as theirs
+                add(new Happening.FollowupWent("f0", "order/O0", 1, List.of(), null, null, null, false));
+                add(new Happening.FollowupStopped("f0", "order/O" + random.nextInt(3)));
+            }
             return List.copyOf(facts);
         }
 

@@ -2,7 +2,6 @@ package yoru.core.followup;
 
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -13,23 +12,17 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import yoru.core.access.Access;
 import yoru.core.access.Engine;
 import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
-import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
-import yoru.core.ledger.Happening.FollowupWent;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
-import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Followup.Once;
-import yoru.core.rulebook.Followup.Step;
 import yoru.core.rulebook.Followup.When;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
@@ -37,14 +30,12 @@ import yoru.core.rulebook.Target;
 /** Goes through the instants of people who belong together, once. */
 final class Going {
 
-    private static final Pattern DOT = Pattern.compile("\\.");
-
     private final Engine engine;
     private final Rulebook rulebook;
     private final Conditions conditions;
     private final Occasions occasions;
     private final Causes causes;
-    private final Texts texts;
+    private final Steps steps;
     private final Instant asOf;
 
     /** What others reported, in folding order. */
@@ -53,18 +44,9 @@ final class Going {
     private final Marks marks;
     private final Set<String> keys;
     private final Map<String, PersonState> states = new HashMap<>();
-    private final List<Fact> own = new ArrayList<>();
-    private final List<Fact> decided = new ArrayList<>();
-    private final List<Followups.Row> rows = new ArrayList<>();
-    private final List<Run> waiting = new ArrayList<>();
-    private final List<Given> given = new ArrayList<>();
-
-    // of the instant at hand
-    private Instant now = Instant.MIN;
-    private int round;
-    private List<Fact> madeNow = new ArrayList<>();
-    private Map<String, View> views = Map.of();
-    private Histories histories = Histories.of(Ledger.of(List.of()));
+    private final Book book = new Book();
+    private long folded = -1;
+    private int foldedOwn;
 
     Going(Engine engine, Ledger ledger, Instant asOf) {
         this.engine = engine;
@@ -72,7 +54,7 @@ final class Going {
         this.conditions = new Conditions(engine);
         this.occasions = new Occasions(engine);
         this.causes = new Causes(engine, conditions);
-        this.texts = new Texts(engine);
+        this.steps = new Steps(engine, conditions, causes, book);
         this.asOf = asOf;
         var known = ledger.asOf(asOf);
         this.reported = known.facts().stream()
@@ -89,11 +71,11 @@ final class Going {
     Followups.Done done() {
         var next = next(Instant.MIN);
         while (next.isPresent()) {
-            now = next.get();
+            book.now = next.get();
             instant();
-            next = next(now);
+            next = next(book.now);
         }
-        return new Followups.Done(rows, own, decided);
+        return new Followups.Done(book.rows, book.own, book.decided);
     }
 
     /** The first instant after another at which anything can become due. */
@@ -101,14 +83,14 @@ final class Going {
         Set<Instant> times = new HashSet<>();
         reported.forEach(fact -> times.add(fact.time()));
         marks.facts().forEach(fact -> times.add(fact.time()));
-        waiting.forEach(run -> times.add(Objects.requireNonNull(run.until)));
-        for (Given one : given) {
+        book.waiting.forEach(run -> times.add(Objects.requireNonNull(run.until)));
+        for (Given one : book.given) {
             if (one.lengthEnds() != null) {
                 times.add(one.lengthEnds());
             }
-            causes.endsAt(one.run(), histories).ifPresent(times::add);
+            causes.endsAt(one.run(), book.histories).ifPresent(times::add);
         }
-        for (View view : views.values()) {
+        for (View view : book.views.values()) {
             for (Access access : view.access()) {
                 times.add(access.window().start());
                 access.window().end().ifPresent(times::add);
@@ -125,20 +107,21 @@ final class Going {
     }
 
     private void instant() {
-        var facts = reported.stream().filter(fact -> fact.time().equals(now)).toList();
+        var facts =
+                reported.stream().filter(fact -> fact.time().equals(book.now)).toList();
         join(facts);
         facts.forEach(this::stop);
         Set<String> asked = new HashSet<>();
-        round = 0;
+        book.round = 0;
         do {
-            round++;
-            madeNow = new ArrayList<>();
+            book.round++;
+            book.made = new ArrayList<>();
             look();
-            round(round == 1 ? facts : List.of(), asked);
-            own.addAll(madeNow);
-        } while (!madeNow.isEmpty() || marks.hasRound(now, round + 1));
-        look();
-        views.values().forEach(view -> {
+            round(book.round == 1 ? facts : List.of(), asked);
+            book.own.addAll(book.made);
+        } while (!book.made.isEmpty() || marks.hasRound(book.now, book.round + 1));
+        // in its last round nothing was made: what was seen at its beginning is how it stands
+        book.views.values().forEach(view -> {
             view.state().open = view.open();
             view.state().everOpen.addAll(view.state().open);
         });
@@ -150,9 +133,9 @@ final class Going {
             return;
         }
         var before = Histories.of(Ledger.of(
-                reported.stream().filter(fact -> fact.time().isBefore(now)).toList()));
+                reported.stream().filter(fact -> fact.time().isBefore(book.now)).toList()));
         var after = Histories.of(Ledger.of(
-                reported.stream().filter(fact -> !fact.time().isAfter(now)).toList()));
+                reported.stream().filter(fact -> !fact.time().isAfter(book.now)).toList()));
         Map<String, List<PersonState>> together = new TreeMap<>(ByCodePoint.ORDER);
         for (String key : keys) {
             together.computeIfAbsent(after.personOf(key), it -> new ArrayList<>())
@@ -169,76 +152,64 @@ final class Going {
     }
 
     private void stop(Fact fact) {
-        if (fact.happening() instanceof Happening.FollowupStopped it) {
-            waiting.removeIf(run -> run.person.equals(fact.subject())
+        if (Followups.isOwn(fact) && fact.happening() instanceof Happening.FollowupStopped it) {
+            book.waiting.removeIf(run -> run.person.equals(fact.subject())
                     && run.as.id().equals(it.followup())
                     && run.occasion.key().equals(it.occasion()));
         }
+    }
+
+    /** Folded anew only where something has come in since. */
+    private Histories known() {
+        long many = reported.stream()
+                .takeWhile(fact -> !fact.time().isAfter(book.now))
+                .count();
+        if (many == folded && book.own.size() == foldedOwn) {
+            return book.histories;
+        }
+        folded = many;
+        foldedOwn = book.own.size();
+        return Histories.of(Ledger.of(
+                Stream.concat(reported.stream().limit(many), book.own.stream()).toList()));
     }
 
     /** What is known now, after what was given and whose cause has ended has ended. */
     private void look() {
         boolean again;
         do {
-            var known = Stream.concat(
-                            reported.stream().filter(fact -> !fact.time().isAfter(now)), own.stream())
-                    .toList();
-            histories = Histories.of(Ledger.of(known));
+            book.histories = known();
             Map<String, View> seen = new LinkedHashMap<>();
-            keys.stream().map(histories::personOf).distinct().forEach(person -> {
+            keys.stream().map(book.histories::personOf).distinct().forEach(person -> {
                 var state = states.computeIfAbsent(person, key -> new PersonState());
-                seen.put(person, new View(person, now, histories, engine.access(histories.person(person), now), state));
+                seen.put(
+                        person,
+                        new View(
+                                person,
+                                book.now,
+                                book.histories,
+                                engine.access(book.histories.person(person), book.now),
+                                state));
             });
-            views = seen;
+            book.views = seen;
             again = false;
-            for (Given one : List.copyOf(given)) {
-                if (one.lengthEnds() != null && !one.lengthEnds().isAfter(now)) {
-                    given.remove(one);
-                    row(one.run(), one.step(), "end " + one.target().path());
-                } else if (hasEnded(one.run())) {
-                    end(one, own);
+            for (Given one : List.copyOf(book.given)) {
+                if (one.lengthEnds() != null && !one.lengthEnds().isAfter(book.now)) {
+                    book.over(one);
+                } else if (causes.hasEnded(one.run(), book.view(one.run()))) {
+                    book.end(one, book.own);
                     again = true;
                 }
             }
         } while (again);
     }
 
-    private boolean hasEnded(Run run) {
-        return causes.hasEnded(run, view(run));
-    }
-
-    /** The person a run is about now. */
-    private View view(Run run) {
-        return Objects.requireNonNull(views.get(histories.personOf(run.person)));
-    }
-
-    private void end(Given one, List<Fact> to) {
-        given.remove(one);
-        row(one.run(), one.step(), "end " + one.target().path());
-        to.add(fact(one.run(), one.id() + "|end", new Happening.GrantEnded(one.id())));
-    }
-
-    private Fact fact(Run run, String id, Happening happening) {
-        return new Fact(new FactId(Followups.SOURCE, id), run.person, now, happening);
-    }
-
-    /** A row of a step that is gone through now. */
-    private void does(Run run, String step, String does) {
-        run.did.add(new Happening.Did(step, does));
-        row(run, step, does);
-    }
-
-    private void row(Run run, String step, String does) {
-        rows.add(new Followups.Row(now, run.person, run.as.id(), run.occasion.key(), step, does));
-    }
-
     private void round(List<Fact> facts, Set<String> asked) {
-        marks.of(now, round).forEach(this::stands);
-        if (round == 1) {
+        marks.of(book.now, book.round).forEach(mark -> steps.stands(mark, marks));
+        if (book.round == 1) {
             goOn();
         }
         var found = new ArrayList<Occasions.OfPerson>();
-        facts.stream().filter(this::isFirst).forEach(fact -> found.addAll(occasions.of(fact, histories)));
+        facts.stream().filter(this::isFirst).forEach(fact -> found.addAll(occasions.of(fact, book.histories)));
         for (var one : found) {
             for (Followup followup : rulebook.followups()) {
                 if (isFor(followup, one.occasion())) {
@@ -246,7 +217,7 @@ final class Going {
                 }
             }
         }
-        for (View view : views.values()) {
+        for (View view : book.views.values()) {
             boolean allPast = isAllPast(facts, view.person());
             for (Occasion occasion : occasions.turned(view)) {
                 for (Followup followup : rulebook.followups()) {
@@ -271,8 +242,8 @@ final class Going {
     private boolean isFirst(Fact fact) {
         return !(fact.happening() instanceof Happening.AccountMade it)
                 || reported.stream()
-                        .filter(other ->
-                                other.happening().equals(it) && histories.isOnePerson(other.subject(), fact.subject()))
+                        .filter(other -> other.happening().equals(it)
+                                && book.histories.isOnePerson(other.subject(), fact.subject()))
                         .findFirst()
                         .filter(fact::equals)
                         .isPresent();
@@ -285,9 +256,9 @@ final class Going {
     }
 
     private boolean concerns(Fact fact, String person) {
-        return histories.personOf(fact.subject()).equals(person)
+        return book.histories.personOf(fact.subject()).equals(person)
                 || (fact.happening() instanceof Happening.OfOrder it
-                        && histories
+                        && book.histories
                                 .order(it.order())
                                 .filter(order -> order.person().equals(person)
                                         || order.claims().values().stream()
@@ -298,15 +269,15 @@ final class Going {
 
     /** Runs that waited until now, in the order in which they began to. */
     private void goOn() {
-        for (Run run : List.copyOf(waiting)) {
-            if (now.equals(run.until)) {
-                waiting.remove(run);
+        for (Run run : List.copyOf(book.waiting)) {
+            if (book.now.equals(run.until)) {
+                book.waiting.remove(run);
                 var from = run.waits;
-                if (conditions.all(run.as.whilst(), run.occasion, view(run))) {
-                    stretch(run, from);
+                if (conditions.all(run.as.whilst(), run.occasion, book.view(run))) {
+                    steps.stretch(run, from);
                 } else {
                     run.until = null;
-                    decided(run);
+                    steps.decided(run);
                 }
             }
         }
@@ -320,7 +291,7 @@ final class Going {
             case When.OfOrder it -> (occasion.lineOrNone() != null) == followup.eachLine() && has(it.of(), occasion);
             case When.Claimed it -> has(it.of(), occasion);
             case When.OfSubscription it -> {
-                var option = histories.all().stream()
+                var option = book.histories.all().stream()
                         .flatMap(history -> history.subscriptions().stream())
                         .filter(one -> one.id().equals(occasion.subscriptionOrNone()))
                         .map(one -> one.details().chosenOption())
@@ -341,8 +312,9 @@ final class Going {
 
     /** Whether the line that it is about, or any of its order, is of a set. */
     private boolean has(Followup.Sold set, Occasion occasion) {
-        var order =
-                histories.order(Objects.requireNonNull(occasion.orderOrNone())).orElseThrow();
+        var order = book.histories
+                .order(Objects.requireNonNull(occasion.orderOrNone()))
+                .orElseThrow();
         var line = occasion.lineOrNone();
         var about = order.details().lines().stream()
                 .filter(one -> line == null || one.line().equals(line))
@@ -358,12 +330,12 @@ final class Going {
     }
 
     private void ask(Followup followup, Occasion occasion, String person, Set<String> asked, boolean allPast) {
-        var view = Objects.requireNonNull(views.get(person));
+        var view = Objects.requireNonNull(book.views.get(person));
         var state = view.state();
         if (!asked.add(person + "|" + followup.id() + "|" + occasion.key())
                 || allPast
                 || !followup.on()
-                || followup.since().filter(now::isBefore).isPresent()
+                || followup.since().filter(book.now::isBefore).isPresent()
                 || marks.know(group(person), followup.id(), occasion.key())
                 || isServed(followup, occasion, state)) {
             return;
@@ -373,12 +345,12 @@ final class Going {
             return;
         }
         state.served.add(served(followup, occasion));
-        stretch(new Run(as.get(), person, occasion), List.of());
+        steps.stretch(new Run(as.get(), person, occasion), List.of());
     }
 
     private List<String> group(String person) {
         return keys.stream()
-                .filter(key -> histories.personOf(key).equals(person))
+                .filter(key -> book.histories.personOf(key).equals(person))
                 .toList();
     }
 
@@ -421,212 +393,5 @@ final class Going {
                                 .contains(occasion.targetOrNone()))
                 .findFirst()
                 .map(followup::with);
-    }
-
-    /** From the start, or from behind a step, to the next wait or the end. */
-    private void stretch(Run run, List<String> from) {
-        steps(run, run.as.steps(), "", from);
-        if (run.until != null) {
-            waiting.add(run);
-        }
-        decided(run);
-    }
-
-    /** What was decided stands from now on. */
-    private void decided(Run run) {
-        run.stretches++;
-        decided.add(fact(
-                run,
-                run.id() + "|" + run.stretches,
-                new FollowupWent(
-                        run.as.id(),
-                        run.occasion.key(),
-                        round,
-                        run.did,
-                        run.until == null ? null : String.join(".", run.waits),
-                        run.until,
-                        run.stretches == 1 ? run.as : null,
-                        false)));
-        run.did = new ArrayList<>();
-    }
-
-    private enum Way {
-        ON,
-        STOPS
-    }
-
-    private Way steps(Run run, List<Step> steps, String place, List<String> from) {
-        int at = 0;
-        if (from.isEmpty()) {
-            run.until = null;
-        } else {
-            at = Integer.parseInt(from.getFirst());
-            if (from.size() > 1 && steps.get(at - 1) instanceof Step.If it) {
-                var branch = from.get(1);
-                var way = steps(
-                        run,
-                        branch.equals("then") ? it.then() : it.otherwise(),
-                        place + at + "." + branch + ".",
-                        from.subList(2, from.size()));
-                if (way == Way.STOPS) {
-                    return way;
-                }
-            } else {
-                run.until = null;
-            }
-        }
-        for (; at < steps.size(); at++) {
-            if (step(run, steps.get(at), place + (at + 1)) == Way.STOPS) {
-                return Way.STOPS;
-            }
-        }
-        return Way.ON;
-    }
-
-    private Way step(Run run, Step step, String place) {
-        var view = view(run);
-        switch (step) {
-            case Step.Give it -> {
-                if (!hasEnded(run)) {
-                    Targets.of(it.to(), rulebook).forEach(target -> give(run, place, target, it));
-                }
-            }
-            case Step.Take it -> Targets.of(it.from(), rulebook).forEach(target -> take(run, place, target, view));
-            case Step.SetField it -> {
-                var value = texts.fill(it.value(), run, view);
-                does(run, place, "set " + it.field() + "=" + value);
-                view.state().fields.put(it.field(), new PersonState.SetValue(value, now));
-            }
-            case Step.Write it ->
-                does(run, place, "write " + texts.fill(it.subject(), run, view) + (it.code() == null ? "" : " +code"));
-            case Step.Tell it -> does(run, place, "tell " + texts.fill(it.text(), run, view));
-            case Step.WaitFor it -> {
-                return waits(run, place, engine.calendar().plus(now, it.length()));
-            }
-            case Step.WaitUntil it -> {
-                return waits(run, place, engine.calendar().next(now, it.at()));
-            }
-            case Step.If it -> {
-                boolean holds = conditions.all(it.of(), run.occasion, view);
-                return steps(
-                        run, holds ? it.then() : it.otherwise(), place + (holds ? ".then." : ".otherwise."), List.of());
-            }
-            case Step.Stop _ -> {
-                return Way.STOPS;
-            }
-        }
-        return Way.ON;
-    }
-
-    private static Way waits(Run run, String place, Instant until) {
-        run.waits = parts(place);
-        run.until = until;
-        return Way.STOPS;
-    }
-
-    private void give(Run run, String place, Target target, Step.Give step) {
-        does(run, place, "give " + target.path());
-        var lengthEnds = step.length() == null ? null : engine.calendar().plus(now, step.length());
-        var one = new Given(run, place, target, lengthEnds);
-        given.add(one);
-        madeNow.add(fact(
-                run,
-                one.id(),
-                new Happening.GrantGiven(one.id(), List.of(Destination.to(target)), step.length(), run.as.title())));
-    }
-
-    private void take(Run run, String place, Target target, View view) {
-        does(run, place, "take " + target.path());
-        for (Given one : List.copyOf(given)) {
-            if (one.target().equals(target)
-                    && histories.personOf(one.run().person).equals(view.person())) {
-                end(one, madeNow);
-            }
-        }
-        if (target instanceof Target.OfTag it && isOn(it.tag(), view)) {
-            madeNow.add(fact(
-                    run, run.id() + "|" + place + "|" + target.path() + "|off", new Happening.TagRemoved(it.tag())));
-        }
-    }
-
-    /** Whether a tag was put on outside and not taken off. */
-    private static boolean isOn(String tag, View view) {
-        return view.history().tags().stream()
-                .filter(fact -> fact.happening() instanceof Happening.OfTag it
-                        && it.tag().equals(tag))
-                .reduce((first, later) -> later)
-                .filter(fact -> fact.happening() instanceof Happening.TagAdded)
-                .isPresent();
-    }
-
-    /** A stretch that was decided before stands as it was. */
-    private void stands(Fact mark) {
-        var went = (FollowupWent) mark.happening();
-        var as = marks.as(mark.subject(), went);
-        if (as == null) {
-            return;
-        }
-        var occasion = Occasions.read(as, went.occasion(), mark.time(), histories);
-        var run = marks.run(mark.subject(), went, () -> new Run(as, mark.subject(), occasion));
-        for (Happening.Did did : went.did()) {
-            stands(run, did.step(), did.does());
-        }
-        run.did = new ArrayList<>();
-        run.stretches++;
-        run.until = null;
-        if (went.waits() != null && went.until() != null && marks.isLast(mark)) {
-            waits(run, went.waits(), went.until());
-            if (run.until != null && run.until.isAfter(now)) {
-                waiting.add(run);
-            }
-        }
-    }
-
-    private void stands(Run run, String place, String does) {
-        int space = does.indexOf(' ');
-        var what = does.substring(0, Math.max(0, space));
-        var about = does.substring(space + 1);
-        var view = view(run);
-        switch (what) {
-            case "give" -> {
-                var step = find(run.as.steps(), place);
-                give(
-                        run,
-                        place,
-                        Target.read(about),
-                        step instanceof Step.Give it ? it : new Step.Give(List.of(), null));
-            }
-            case "take" -> take(run, place, Target.read(about), view);
-            case "set" -> {
-                int equals = about.indexOf('=');
-                row(run, place, does);
-                view.state()
-                        .fields
-                        .put(about.substring(0, equals), new PersonState.SetValue(about.substring(equals + 1), now));
-            }
-            default -> row(run, place, does);
-        }
-    }
-
-    /** {@code 4.then.1} in its parts. */
-    private static List<String> parts(String place) {
-        return List.of(DOT.split(place, -1));
-    }
-
-    private static @Nullable Step find(List<Step> steps, String place) {
-        var parts = parts(place);
-        Collection<Step> in = steps;
-        Step found = null;
-        for (int at = 0; at < parts.size(); at += 2) {
-            int number = Integer.parseInt(parts.get(at));
-            found = in.stream().skip(number - 1L).findFirst().orElse(null);
-            if (at + 1 < parts.size()) {
-                if (!(found instanceof Step.If it)) {
-                    return null;
-                }
-                in = parts.get(at + 1).equals("then") ? it.then() : it.otherwise();
-            }
-        }
-        return found;
     }
 }

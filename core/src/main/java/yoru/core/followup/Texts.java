@@ -7,7 +7,6 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yoru.core.access.Access;
 import yoru.core.access.Ending;
-import yoru.core.access.Engine;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Terms;
 
@@ -16,12 +15,12 @@ final class Texts {
 
     private static final Pattern NAME = Pattern.compile("\\{\\{\\s*([^{}\\s]+)\\s*}}");
 
-    private final Engine engine;
     private final Rulebook rulebook;
+    private final Causes causes;
 
-    Texts(Engine engine) {
-        this.engine = engine;
-        this.rulebook = engine.index().rulebook();
+    Texts(Rulebook rulebook, Causes causes) {
+        this.rulebook = rulebook;
+        this.causes = causes;
     }
 
     String fill(String text, Run run, View view) {
@@ -48,8 +47,7 @@ final class Texts {
     private String until(Run run, View view) {
         Optional<Instant> end = Optional.empty();
         if (run.occasion.subscriptionOrNone() != null) {
-            end = new Causes(engine, new Conditions(engine))
-                    .holding(run.occasion, view.histories())
+            end = causes.holding(run.occasion, view.histories())
                     .map(one -> one.end(Terms.DEFAULT))
                     .map(Ending::at)
                     .filter(at -> at.isAfter(view.now()));
