@@ -2,6 +2,7 @@ import { useDeferredValue, useState } from 'react';
 import { api } from '../api/client';
 import { counted } from '../ui/words';
 import { Finder } from '../ui/Finder';
+import { matches } from './offer';
 
 export interface Somebody {
   key: string;
@@ -20,22 +21,29 @@ interface Props {
 /** Finds a person by name or address; an address that nobody has can be taken as somebody new. */
 export function PersonFinder({ label, onChoose }: Props) {
   const [words, setWords] = useState('');
-  const asked = useDeferredValue(words.trim());
+  const typed = words.trim();
+  const asked = useDeferredValue(typed);
   const people = api.useQuery(
     'get',
     '/api/people',
     { params: { query: { q: asked, sort: 'NAME' } } },
     { enabled: asked !== '', placeholderData: (previous) => previous },
   );
-  const known = (people.data?.people ?? []).slice(0, 8).map((person) => ({
-    key: person.key,
-    name: person.name,
-    known: true,
-    more: counted(person.orders, 'order', 'orders'),
-  }));
-  const isNew = ADDRESS.test(asked) && !known.some((person) => person.key === asked.toLowerCase());
+  const answered = typed === asked && people.data !== undefined && !people.isPlaceholderData;
+  // what was found for other words is offered only as far as it fits these: Enter would choose it
+  const known = (people.data?.people ?? [])
+    .filter((person) => answered || matches(typed, person.name, person.key))
+    .slice(0, 8)
+    .map((person) => ({
+      key: person.key,
+      name: person.name,
+      known: true,
+      more: counted(person.orders, 'order', 'orders'),
+    }));
+  const isNew =
+    answered && ADDRESS.test(typed) && !known.some((person) => person.key === typed.toLowerCase());
   const found = isNew
-    ? [...known, { key: asked.toLowerCase(), name: '', known: false, more: 'somebody new' }]
+    ? [...known, { key: typed.toLowerCase(), name: '', known: false, more: 'somebody new' }]
     : known;
   return (
     <Finder
