@@ -20,7 +20,6 @@ import yoru.core.followup.Followups;
 import yoru.core.impact.Impact;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
-import yoru.core.rulebook.Rulebook;
 import yoru.formats.AccessCsv;
 import yoru.formats.ChangeRows;
 import yoru.formats.ReasonsJson;
@@ -71,6 +70,7 @@ final class Evaluate implements Callable<Integer> {
             var other = given.other();
             var asOf = given.asOf();
             var evaluation = new Engine(rulebook);
+            var followups = withFollowups ? new Followups(rulebook) : null;
             var buffered = new BufferedOutputStream(out, 1 << 16);
             if (other != null) {
                 var impact = new Impact(rulebook, other);
@@ -80,7 +80,7 @@ final class Evaluate implements Callable<Integer> {
                         ledger,
                         buffered,
                         reasons ? "" : AccessCsv.HEADER,
-                        part -> access(evaluation, followed(rulebook, part, asOf), asOf));
+                        part -> access(evaluation, followups == null ? part : followups.with(part, asOf), asOf));
             }
             buffered.flush();
         }
@@ -105,10 +105,6 @@ final class Evaluate implements Callable<Integer> {
             }
             rows.writeTo(to);
         }
-    }
-
-    private Ledger followed(Rulebook rulebook, Ledger part, Instant asOf) {
-        return withFollowups ? new Followups(rulebook).with(part, asOf) : part;
     }
 
     private List<Rows.Row> access(Engine engine, Ledger part, Instant asOf) {

@@ -8,6 +8,7 @@ import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Looks over what one follow-up says of a rulebook's other parts, and whether it fits together. */
 final class FollowupReferences {
@@ -184,7 +185,7 @@ final class FollowupReferences {
 
     private void filled(JsonNode target, String at) {
         RulebookReferences.each(followup.path("rows"), (row, number) -> {
-            var whole = (tools.jackson.databind.node.ObjectNode) target.deepCopy();
+            var whole = (ObjectNode) target.deepCopy();
             for (String key : List.copyOf(whole.propertyNames())) {
                 if (whole.get(key).isString()) {
                     whole.put(key, fill(whole.get(key).stringValue(), row.path("values")));

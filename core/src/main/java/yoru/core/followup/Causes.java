@@ -77,10 +77,8 @@ final class Causes {
 
     /** The unbroken run of the subscription in which the occasion lies, or the last one before it. */
     Optional<Holding.Subscribed> holding(Occasion occasion, Histories known) {
-        return known.all().stream()
-                .flatMap(history -> history.subscriptions().stream())
-                .filter(one -> one.id().equals(occasion.subscriptionOrNone()))
-                .findFirst()
+        return Optional.ofNullable(occasion.subscriptionOrNone())
+                .flatMap(known::subscription)
                 .flatMap(one -> holding(one, occasion.moment()));
     }
 

@@ -3,10 +3,10 @@ package yoru.core.followup;
 import java.math.BigDecimal;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Engine;
 import yoru.core.ledger.Channel;
-import yoru.core.ledger.Fact;
 import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.rulebook.Followup.Condition;
@@ -18,10 +18,12 @@ final class Conditions {
 
     private final Engine engine;
     private final RulebookIndex index;
+    private final PurchaseCount purchases;
 
     Conditions(Engine engine) {
         this.engine = engine;
         this.index = engine.index();
+        this.purchases = new PurchaseCount(index);
     }
 
     boolean all(List<Condition> conditions, Occasion occasion, View view) {
@@ -38,7 +40,7 @@ final class Conditions {
                         && targets.stream().anyMatch(view.state().everOpen::contains);
             }
             case Condition.Bought it -> {
-                long many = count(it, occasion, view);
+                int many = count(it, occasion, view);
                 yield (it.atLeast() == null || many >= it.atLeast()) && (it.atMost() == null || many <= it.atMost());
             }
             case Condition.Amount it ->
@@ -65,22 +67,16 @@ final class Conditions {
         return Optional.ofNullable(occasion.orderOrNone()).flatMap(view.histories()::order);
     }
 
-    private long count(Condition.Bought bought, Occasion occasion, View view) {
-        var before = order(occasion, view).map(Order::placed).orElse(null);
-        return view.history().orders().stream()
-                .filter(order -> before == null || Fact.FOLDING_ORDER.compare(order.placed(), before) < 0)
-                .filter(order -> counts(order, bought.of(), bought.counts()))
-                .count();
-    }
-
-    private boolean counts(Order order, Sold set, Condition.Counts counts) {
-        boolean paid = order.paid().isPresent() || order.total().signum() == 0;
-        if (order.cancelled().isPresent() || (counts != Condition.Counts.PLACED && !paid)) {
-            return false;
-        }
-        return order.details().lines().stream()
-                .filter(line -> isOf(set, line))
-                .anyMatch(line -> counts != Condition.Counts.KEPT || !isGivenBack(order, line));
+    private int count(Condition.Bought bought, Occasion occasion, View view) {
+        var counts = switch (bought.counts()) {
+            case PLACED -> PurchaseCount.Counts.ORDERED;
+            case PAID -> PurchaseCount.Counts.PAID;
+            case KEPT -> PurchaseCount.Counts.PAID_AND_KEPT;
+        };
+        Predicate<OrderLine> isOfIt = line -> isOf(bought.of(), line);
+        return order(occasion, view)
+                .map(order -> purchases.before(view.history(), order, isOfIt, counts))
+                .orElseGet(() -> purchases.all(view.history(), isOfIt, counts).size());
     }
 
     /** Whether all that was paid for a line was given back. */

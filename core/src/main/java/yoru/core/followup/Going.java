@@ -291,12 +291,9 @@ final class Going {
             case When.OfOrder it -> (occasion.lineOrNone() != null) == followup.eachLine() && has(it.of(), occasion);
             case When.Claimed it -> has(it.of(), occasion);
             case When.OfSubscription it -> {
-                var option = book.histories.all().stream()
-                        .flatMap(history -> history.subscriptions().stream())
-                        .filter(one -> one.id().equals(occasion.subscriptionOrNone()))
-                        .map(one -> one.details().chosenOption())
-                        .filter(Objects::nonNull)
-                        .findFirst()
+                var option = Optional.ofNullable(occasion.subscriptionOrNone())
+                        .flatMap(book.histories::subscription)
+                        .flatMap(one -> one.details().option())
                         .orElse(null);
                 yield conditions.isOf(it.of(), Objects.requireNonNull(occasion.productOrNone()), option);
             }

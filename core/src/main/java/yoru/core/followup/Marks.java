@@ -1,6 +1,7 @@
 package yoru.core.followup;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -37,9 +38,8 @@ final class Marks {
         this.facts = all.stream()
                 .filter(fact -> !isByHand(went(fact)) && !went(fact).passed())
                 .toList();
-        facts.forEach(fact -> stretches
-                .computeIfAbsent(key(fact), key -> new java.util.ArrayList<>())
-                .add(fact));
+        facts.forEach(fact ->
+                stretches.computeIfAbsent(key(fact), key -> new ArrayList<>()).add(fact));
         stretches.values().forEach(list -> list.sort(Comparator.comparingInt(Marks::number)));
     }
 

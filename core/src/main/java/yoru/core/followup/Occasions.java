@@ -1,10 +1,12 @@
 package yoru.core.followup;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
@@ -180,7 +182,7 @@ final class Occasions {
 
     /** Whether a refund takes something off a line. */
     boolean takesOff(Order order, OrderLine line, Fact refund) {
-        var before = java.math.BigDecimal.ZERO;
+        var before = BigDecimal.ZERO;
         for (LineMoney.Step step :
                 engine.purchase(order).money(line.line()).map(LineMoney::steps).orElse(List.of())) {
             if (step.refund().equals(refund) && step.refunded().compareTo(before) > 0) {
@@ -204,7 +206,7 @@ final class Occasions {
                 .orElseGet(() -> line.giftTo().isPresent() && claimed.seat() == 1);
         boolean gone = engine.purchase(order)
                 .money(line.line())
-                .flatMap(money -> money.reached(java.math.BigDecimal.ONE))
+                .flatMap(money -> money.reached(BigDecimal.ONE))
                 .filter(refund -> refund.time().isBefore(at))
                 .isPresent();
         if (exists && !gone) {
@@ -213,10 +215,7 @@ final class Occasions {
     }
 
     private static Optional<OfPerson> subscription(Histories known, Happening.OfSubscription it, Fact fact) {
-        return known.all().stream()
-                .flatMap(history -> history.subscriptions().stream())
-                .filter(one -> one.id().equals(it.subscription()))
-                .findFirst()
+        return known.subscription(it.subscription())
                 .flatMap(one -> kind(one, it, fact)
                         .map(kind -> new OfPerson(
                                 one.person(),
@@ -246,7 +245,7 @@ final class Occasions {
     }
 
     private static String word(Kind kind) {
-        return kind.name().substring("SUBSCRIPTION_".length()).toLowerCase(java.util.Locale.ROOT);
+        return kind.name().substring("SUBSCRIPTION_".length()).toLowerCase(Locale.ROOT);
     }
 
     /** What is no longer open, and what is since, at this instant; each by target. */
@@ -309,11 +308,8 @@ final class Occasions {
                 var word = "/" + word(kind) + "/";
                 int at = rest.indexOf(word);
                 var id = at < 0 ? rest : rest.substring(0, at);
-                var product = known.all().stream()
-                        .flatMap(history -> history.subscriptions().stream())
-                        .filter(one -> one.id().equals(id))
+                var product = known.subscription(id)
                         .map(one -> one.details().product())
-                        .findFirst()
                         .orElse(null);
                 yield new Occasion(kind, key, moment, null, null, id, product, null);
             }

@@ -89,6 +89,11 @@ public final class Histories {
         return Optional.ofNullable(byOrder.get(id)).map(OrderSoFar::folded);
     }
 
+    /** A subscription, of whomever something is known. */
+    public Optional<Subscription> subscription(String id) {
+        return Optional.ofNullable(subscriptions.get(id)).filter(it -> byPerson.containsKey(it.person()));
+    }
+
     /** Whose facts the subject's are. */
     public String personOf(String subject) {
         return merges.person(subject);
