@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
@@ -17,6 +18,9 @@ public final class RulebookEdit {
 
     /** What of the school can be changed. */
     private static final List<String> SCHOOL = List.of("zone", "currency", "tiers", "opensOn", "ladders", "tagNames");
+
+    private static final String FOLLOWUP = "followup";
+    private static final String FOLLOWUPS = "followups";
 
     private RulebookEdit() {}
 
@@ -57,14 +61,21 @@ public final class RulebookEdit {
             }
         }
         for (Sort sort : Sort.values()) {
-            var was = byId(old.path(sort.many()));
-            byId(now.path(sort.many())).forEach((id, thing) -> {
-                if (!thing.equals(was.remove(id))) {
-                    changes.add(new ThingChange(sort.one() + "/" + id, thing));
-                }
-            });
-            was.keySet().forEach(id -> changes.add(new ThingChange(sort.one() + "/" + id, null)));
+            changes.addAll(difference(sort.one(), old.path(sort.many()), now.path(sort.many())));
         }
+        changes.addAll(difference(FOLLOWUP, old.path(FOLLOWUPS), now.path(FOLLOWUPS)));
+        return changes;
+    }
+
+    private static List<ThingChange> difference(String one, JsonNode old, JsonNode now) {
+        var changes = new ArrayList<ThingChange>();
+        var was = byId(old);
+        byId(now).forEach((id, thing) -> {
+            if (!thing.equals(was.remove(id))) {
+                changes.add(new ThingChange(one + "/" + id, thing));
+            }
+        });
+        was.keySet().forEach(id -> changes.add(new ThingChange(one + "/" + id, null)));
         return changes;
     }
 
@@ -119,10 +130,12 @@ public final class RulebookEdit {
         var sort = thing.substring(0, Math.max(0, thing.indexOf('/')));
         return Sort.named(sort)
                 .map(Sort::many)
+                .or(() -> Optional.of(FOLLOWUPS).filter(it -> sort.equals(FOLLOWUP)))
                 .orElseThrow(() -> fault(
                         thing,
                         "is no sort of thing; allowed: school, "
-                                + Stream.of(Sort.values()).map(Sort::one).collect(Collectors.joining(", "))));
+                                + Stream.concat(Stream.of(Sort.values()).map(Sort::one), Stream.of(FOLLOWUP))
+                                        .collect(Collectors.joining(", "))));
     }
 
     private static String id(String thing) {

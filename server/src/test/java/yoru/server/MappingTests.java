@@ -186,18 +186,6 @@ class MappingTests {
 
     /** They are computed by the command; what nobody carries out is not said to be in force. */
     @Test
-    void followUpsAreNotPublishedWhileNobodyCarriesThemOut() {
-        var yaml = operator.get("/api/mapping/rulebook").body()
-                + "followups: [ { id: hello, when: { paid: { } }, steps: [ { tell: { text: hello } } ] } ]\n";
-        var draft = json(operator.postYaml("/api/mapping/rulebook", yaml));
-        int base = grid().path("version").asInt();
-        var refused = publishWhole(base, draft);
-        assertThat(refused.statusCode()).as(refused.body()).isEqualTo(422);
-        assertThat(json(refused).path("title").asString()).isEqualTo("Follow-ups are not carried out yet");
-        assertThat(grid().path("version").asInt()).isEqualTo(base);
-    }
-
-    @Test
     void whatIsAcceptedStaysQuietUntilWhatItRestsOnChanges() {
         var finding = sideDoor("/api/findings");
         var accepting = """

@@ -18,7 +18,8 @@ final class Book {
     /** What opens and ends access. */
     final List<Fact> own = new ArrayList<>();
 
-    final List<Fact> decided = new ArrayList<>();
+    final List<Followups.Decided> decided = new ArrayList<>();
+    final List<Followups.Asked> asked = new ArrayList<>();
     /** In the order in which they began to wait. */
     final List<Run> waiting = new ArrayList<>();
 

@@ -30,6 +30,17 @@ final class Conditions {
         return conditions.stream().allMatch(condition -> holds(condition, occasion, view));
     }
 
+    /** The same, with what came out of each. */
+    Followups.Question ask(String step, List<Condition> conditions, Occasion occasion, View view) {
+        var answers = conditions.stream()
+                .map(condition -> new Followups.Answer(
+                        condition,
+                        holds(condition, occasion, view),
+                        condition instanceof Condition.Bought it ? count(it, occasion, view) : null))
+                .toList();
+        return new Followups.Question(step, answers.stream().allMatch(Followups.Answer::holds), answers);
+    }
+
     private boolean holds(Condition condition, Occasion occasion, View view) {
         return switch (condition) {
             case Condition.Has it ->

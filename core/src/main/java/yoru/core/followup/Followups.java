@@ -3,12 +3,18 @@ package yoru.core.followup;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import yoru.core.access.Engine;
 import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
+import yoru.core.ledger.Happening;
 import yoru.core.ledger.Ledger;
+import yoru.core.rulebook.Followup.Code;
+import yoru.core.rulebook.Followup.Condition;
 import yoru.core.rulebook.Rulebook;
 
 /**
@@ -21,9 +27,15 @@ public final class Followups {
     public static final String SOURCE = "yoru:followups";
 
     private final Engine engine;
+    private final Wording wording;
 
     public Followups(Rulebook rulebook) {
-        this.engine = new Engine(rulebook);
+        this(new Engine(rulebook), Wording.PLAIN);
+    }
+
+    public Followups(Engine engine, Wording wording) {
+        this.engine = engine;
+        this.wording = wording;
     }
 
     /**
@@ -43,17 +55,108 @@ public final class Followups {
     }
 
     /**
+     * What a step says, in its own words.
+     *
+     * @param subject of a letter; of a message to the team empty
+     * @param code of their own that goes with the letter; none = there is none
+     */
+    public record Said(
+            String step,
+            String subject,
+            String text,
+            @Nullable Code code) {}
+
+    /**
+     * A condition that was asked, and what came out.
+     *
+     * @param count how many orders were counted, where it counts any
+     */
+    public record Answer(
+            Condition condition, boolean holds, @Nullable Integer count) {}
+
+    /** Conditions that were asked together: at a step, before it began ({@code only}), or after a wait ({@code while}). */
+    public record Question(String step, boolean holds, List<Answer> answers) {
+        public Question {
+            answers = List.copyOf(answers);
+        }
+    }
+
+    /**
+     * A stretch of a run that was decided now.
+     *
+     * @param mark stands from now on once a ledger has it
+     * @param person whom the run is about now, after they were joined
+     * @param moment when the occasion was
+     * @param orderOrNone the order that the run is about
+     * @param thingOrNone the path of the thing that it is about
+     * @param about what that is called; empty = there is none
+     * @param said what its letters and messages say
+     * @param questions what was asked on the way
+     */
+    public record Decided(
+            Fact mark,
+            String person,
+            Instant moment,
+            @Nullable String orderOrNone,
+            @Nullable String thingOrNone,
+            String about,
+            List<Said> said,
+            List<Question> questions) {
+        public Decided {
+            said = List.copyOf(said);
+            questions = List.copyOf(questions);
+        }
+
+        public Happening.FollowupWent went() {
+            return (Happening.FollowupWent) mark.happening();
+        }
+    }
+
+    /** What came of asking whether a follow-up serves an occasion. */
+    public enum Outcome {
+        SERVED,
+        /** All that was reported at that time was brought in as long past. */
+        LONG_PAST,
+        OFF,
+        BEFORE_SINCE,
+        /** It was decided before, and stands. */
+        STANDS,
+        SERVED_BEFORE,
+        NO_ROW,
+        NOT_SO
+    }
+
+    /** That a follow-up was asked whether it serves an occasion; {@code only} says why not. */
+    public record Asked(
+            Instant at,
+            String person,
+            String followup,
+            String occasion,
+            Outcome outcome,
+            @Nullable Question only) {}
+
+    /**
      * What is done until a time, and what it makes.
      *
      * @param rows sorted by time, person, follow-up, occasion, step and what is done
      * @param facts what opens and ends access because of it
-     * @param marks what was decided now, and stands from then on once a ledger has it
+     * @param decided what was decided now, in its order
+     * @param asked which follow-ups were asked
+     * @param next when something is due next, by person; whoever has nothing due is not among them
      */
-    public record Done(List<Row> rows, List<Fact> facts, List<Fact> marks) {
+    public record Done(
+            List<Row> rows, List<Fact> facts, List<Decided> decided, List<Asked> asked, Map<String, Instant> next) {
         public Done {
             rows = rows.stream().sorted(Row.ORDER).toList();
             facts = List.copyOf(facts);
-            marks = List.copyOf(marks);
+            decided = List.copyOf(decided);
+            asked = List.copyOf(asked);
+            next = Map.copyOf(next);
+        }
+
+        /** What stands from now on once a ledger has it. */
+        public List<Fact> marks() {
+            return decided.stream().map(Decided::mark).toList();
         }
     }
 
@@ -68,18 +171,22 @@ public final class Followups {
     public Done until(Ledger ledger, Instant asOf) {
         var rows = new ArrayList<Row>();
         var facts = new ArrayList<Fact>();
-        var marks = new ArrayList<Fact>();
+        var decided = new ArrayList<Decided>();
+        var asked = new ArrayList<Asked>();
+        Map<String, Instant> next = new HashMap<>();
         for (List<Fact> some : Together.of(ledger.asOf(asOf).facts())) {
-            var done = new Going(engine, Ledger.of(some), asOf).done();
+            var done = new Going(engine, wording, Ledger.of(some), asOf).done();
             rows.addAll(done.rows());
             facts.addAll(done.facts());
-            marks.addAll(done.marks());
+            decided.addAll(done.decided());
+            asked.addAll(done.asked());
+            next.putAll(done.next());
         }
-        return new Done(rows, facts, marks);
+        return new Done(rows, facts, decided, asked, next);
     }
 
     /** Whether a fact is one that follow-ups made. */
-    static boolean isOwn(Fact fact) {
+    public static boolean isOwn(Fact fact) {
         return fact.id().source().equals(SOURCE);
     }
 }

@@ -48,13 +48,13 @@ final class Going {
     private long folded = -1;
     private int foldedOwn;
 
-    Going(Engine engine, Ledger ledger, Instant asOf) {
+    Going(Engine engine, Wording wording, Ledger ledger, Instant asOf) {
         this.engine = engine;
         this.rulebook = engine.index().rulebook();
         this.conditions = new Conditions(engine);
         this.occasions = new Occasions(engine);
         this.causes = new Causes(engine, conditions);
-        this.steps = new Steps(engine, conditions, causes, book);
+        this.steps = new Steps(engine, wording, conditions, causes, book);
         this.asOf = asOf;
         var known = ledger.asOf(asOf);
         this.reported = known.facts().stream()
@@ -70,12 +70,14 @@ final class Going {
 
     Followups.Done done() {
         var next = next(Instant.MIN);
-        while (next.isPresent()) {
+        while (next.isPresent() && !next.get().isAfter(asOf)) {
             book.now = next.get();
             instant();
             next = next(book.now);
         }
-        return new Followups.Done(book.rows, book.own, book.decided);
+        Map<String, Instant> due = new HashMap<>();
+        next.ifPresent(time -> keys.forEach(key -> due.put(key, time)));
+        return new Followups.Done(book.rows, book.own, book.decided, book.asked, due);
     }
 
     /** The first instant after another at which anything can become due. */
@@ -101,9 +103,7 @@ final class Going {
                 });
             }
         }
-        return times.stream()
-                .filter(time -> time.isAfter(after) && !time.isAfter(asOf))
-                .min(Instant::compareTo);
+        return times.stream().filter(time -> time.isAfter(after)).min(Instant::compareTo);
     }
 
     private void instant() {
@@ -273,7 +273,7 @@ final class Going {
             if (book.now.equals(run.until)) {
                 book.waiting.remove(run);
                 var from = run.waits;
-                if (conditions.all(run.as.whilst(), run.occasion, book.view(run))) {
+                if (run.as.whilst().isEmpty() || steps.asks(run, "while", run.as.whilst(), book.view(run))) {
                     steps.stretch(run, from);
                 } else {
                     run.until = null;
@@ -327,22 +327,45 @@ final class Going {
     }
 
     private void ask(Followup followup, Occasion occasion, String person, Set<String> asked, boolean allPast) {
+        if (!asked.add(person + "|" + followup.id() + "|" + occasion.key())) {
+            return;
+        }
         var view = Objects.requireNonNull(book.views.get(person));
-        var state = view.state();
-        if (!asked.add(person + "|" + followup.id() + "|" + occasion.key())
-                || allPast
-                || !followup.on()
-                || followup.since().filter(book.now::isBefore).isPresent()
-                || marks.know(group(person), followup.id(), occasion.key())
-                || isServed(followup, occasion, state)) {
-            return;
-        }
         var as = row(followup, occasion);
-        if (as.isEmpty() || !conditions.all(followup.only(), occasion, view)) {
-            return;
+        var only = conditions.ask("only", followup.only(), occasion, view);
+        var outcome = outcome(followup, occasion, view, allPast, as.isPresent(), only.holds());
+        book.asked.add(new Followups.Asked(book.now, person, followup.id(), occasion.key(), outcome, only));
+        if (outcome == Followups.Outcome.SERVED) {
+            view.state().served.add(served(followup, occasion));
+            var run = new Run(as.orElseThrow(), person, occasion);
+            if (!followup.only().isEmpty()) {
+                run.questions.add(only);
+            }
+            steps.stretch(run, List.of());
         }
-        state.served.add(served(followup, occasion));
-        steps.stretch(new Run(as.get(), person, occasion), List.of());
+    }
+
+    private Followups.Outcome outcome(
+            Followup followup, Occasion occasion, View view, boolean allPast, boolean hasRow, boolean isSo) {
+        if (marks.know(group(view.person()), followup.id(), occasion.key())) {
+            return Followups.Outcome.STANDS;
+        }
+        if (allPast) {
+            return Followups.Outcome.LONG_PAST;
+        }
+        if (!followup.on()) {
+            return Followups.Outcome.OFF;
+        }
+        if (followup.since().filter(book.now::isBefore).isPresent()) {
+            return Followups.Outcome.BEFORE_SINCE;
+        }
+        if (isServed(followup, occasion, view.state())) {
+            return Followups.Outcome.SERVED_BEFORE;
+        }
+        if (!hasRow) {
+            return Followups.Outcome.NO_ROW;
+        }
+        return isSo ? Followups.Outcome.SERVED : Followups.Outcome.NOT_SO;
     }
 
     private List<String> group(String person) {

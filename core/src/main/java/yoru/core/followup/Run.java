@@ -26,10 +26,20 @@ final class Run {
     /** What was done in the stretch at hand. */
     List<Happening.Did> did = new ArrayList<>();
 
+    List<Followups.Said> said = new ArrayList<>();
+    List<Followups.Question> questions = new ArrayList<>();
+
     Run(Followup as, String person, Occasion occasion) {
         this.as = as;
         this.person = person;
         this.occasion = occasion;
+    }
+
+    /** The stretch at hand is over. */
+    void next() {
+        did = new ArrayList<>();
+        said = new ArrayList<>();
+        questions = new ArrayList<>();
     }
 
     String id() {

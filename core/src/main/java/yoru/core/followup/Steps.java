@@ -1,7 +1,6 @@
 package yoru.core.followup;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.regex.Pattern;
@@ -11,6 +10,7 @@ import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Happening.FollowupWent;
 import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Followup.Condition;
 import yoru.core.rulebook.Followup.Step;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
@@ -27,12 +27,12 @@ final class Steps {
     private final Texts texts;
     private final Book book;
 
-    Steps(Engine engine, Conditions conditions, Causes causes, Book book) {
+    Steps(Engine engine, Wording wording, Conditions conditions, Causes causes, Book book) {
         this.engine = engine;
         this.rulebook = engine.index().rulebook();
         this.conditions = conditions;
         this.causes = causes;
-        this.texts = new Texts(rulebook, causes);
+        this.texts = new Texts(rulebook, causes, wording);
         this.book = book;
     }
 
@@ -48,7 +48,7 @@ final class Steps {
     /** What was decided stands from now on. */
     void decided(Run run) {
         run.stretches++;
-        book.decided.add(book.fact(
+        var mark = book.fact(
                 run,
                 run.id() + "|" + run.stretches,
                 new FollowupWent(
@@ -59,8 +59,17 @@ final class Steps {
                         run.until == null ? null : String.join(".", run.waits),
                         run.until,
                         run.stretches == 1 ? run.as : null,
-                        false)));
-        run.did = new ArrayList<>();
+                        false));
+        book.decided.add(new Followups.Decided(
+                mark,
+                book.view(run).person(),
+                run.occasion.moment(),
+                run.occasion.orderOrNone(),
+                run.occasion.thing().orElse(null),
+                texts.title(run.occasion),
+                run.said,
+                run.questions));
+        run.next();
     }
 
     private enum Way {
@@ -110,12 +119,18 @@ final class Steps {
                 book.does(run, place, "set " + it.field() + "=" + value);
                 view.state().fields.put(it.field(), new PersonState.SetValue(value, book.now));
             }
-            case Step.Write it ->
+            case Step.Write it -> {
                 book.does(
                         run,
                         place,
                         "write " + texts.fill(it.subject(), run, view) + (it.code() == null ? "" : " +code"));
-            case Step.Tell it -> book.does(run, place, "tell " + texts.fill(it.text(), run, view));
+                run.said.add(new Followups.Said(
+                        place, texts.word(it.subject(), run, view), texts.word(it.text(), run, view), it.code()));
+            }
+            case Step.Tell it -> {
+                book.does(run, place, "tell " + texts.fill(it.text(), run, view));
+                run.said.add(new Followups.Said(place, "", texts.word(it.text(), run, view), null));
+            }
             case Step.WaitFor it -> {
                 return waits(run, place, engine.calendar().plus(book.now, it.length()));
             }
@@ -123,7 +138,7 @@ final class Steps {
                 return waits(run, place, engine.calendar().next(book.now, it.at()));
             }
             case Step.If it -> {
-                boolean holds = conditions.all(it.of(), run.occasion, view);
+                boolean holds = asks(run, place, it.of(), view);
                 return steps(
                         run, holds ? it.then() : it.otherwise(), place + (holds ? ".then." : ".otherwise."), List.of());
             }
@@ -132,6 +147,13 @@ final class Steps {
             }
         }
         return Way.ON;
+    }
+
+    /** Whether conditions hold; what was asked is kept with the run. */
+    boolean asks(Run run, String place, List<Condition> of, View view) {
+        var question = conditions.ask(place, of, run.occasion, view);
+        run.questions.add(question);
+        return question.holds();
     }
 
     private static Way waits(Run run, String place, Instant until) {
@@ -187,7 +209,7 @@ final class Steps {
         for (Happening.Did did : went.did()) {
             stands(run, did.step(), did.does());
         }
-        run.did = new ArrayList<>();
+        run.next();
         run.stretches++;
         run.until = null;
         if (went.waits() != null && went.until() != null && marks.isLast(mark)) {

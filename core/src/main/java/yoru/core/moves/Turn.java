@@ -3,6 +3,7 @@ package yoru.core.moves;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import yoru.core.access.Access;
 import yoru.core.letters.News;
 import yoru.core.systems.Wish;
@@ -25,5 +26,11 @@ public record Turn(
         open = List.copyOf(open);
         wishes = List.copyOf(wishes);
         news = List.copyOf(news);
+    }
+
+    /** The same without some of the news. */
+    public Turn without(Predicate<News> some) {
+        return new Turn(
+                access, moves, open, wishes, news.stream().filter(some.negate()).toList(), next);
     }
 }

@@ -15,15 +15,29 @@ import yoru.core.time.SchoolCalendar;
  * takes up.
  *
  * @param giftsKeptFor how long a gift's letter can be used; none = without end
+ * @param late after how long follow-ups no longer write about what happened
  */
 public record Policies(
         Guests guests,
         UnknownContacts unknownContacts,
         Joining joining,
-        @Nullable Period giftsKeptFor) {
+        @Nullable Period giftsKeptFor,
+        Period late) {
+
+    private static final Period TWO_DAYS = Period.ofDays(2);
 
     /** Nothing waits or ends: whoever is reported becomes known, and nobody is joined unless somebody says so. */
-    public static final Policies DEFAULT = new Policies(Guests.MAKE, UnknownContacts.MAKE, Joining.ASK, null);
+    public static final Policies DEFAULT = new Policies(Guests.MAKE, UnknownContacts.MAKE, Joining.ASK, null, TWO_DAYS);
+
+    /** With the usual time after which it is too late to write. */
+    public Policies(Guests guests, UnknownContacts unknownContacts, Joining joining, @Nullable Period giftsKeptFor) {
+        this(guests, unknownContacts, joining, giftsKeptFor, TWO_DAYS);
+    }
+
+    /** From when on it is not too late to write about something. */
+    public Instant stillWrites(Instant now, SchoolCalendar calendar) {
+        return calendar.minus(now, late);
+    }
 
     /** What becomes of an order by somebody without an account in the shop. */
     public enum Guests {

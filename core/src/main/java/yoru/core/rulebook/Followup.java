@@ -210,6 +210,11 @@ public record Followup(
         }
     }
 
+    /** The same, serving nothing before a time; none = none is too early. */
+    public Followup beginningAt(@Nullable Instant since) {
+        return new Followup(id, title, on, since, when, eachLine, statedOnce, only, whilst, always, steps, rows);
+    }
+
     private static final Pattern ROW = Pattern.compile("\\{\\{\\s*row\\.([^{}\\s]+)\\s*}}");
 
     /** The same for one of its rows alone, with the row's values where ids and texts ask for them. */

@@ -109,6 +109,11 @@ public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> 
         return new Rulebook(school, things, nowLinks, followups);
     }
 
+    /** The same with other follow-ups. */
+    public Rulebook withFollowups(List<Followup> nowFollowups) {
+        return new Rulebook(school, things, links, nowFollowups);
+    }
+
     /** With some cells changed, in the order given. */
     public Rulebook with(List<CellChange> changes) {
         var next = links;

@@ -27,7 +27,9 @@ public enum Ability {
     /** Takes events about what Yoru did and learnt. */
     EVENTS,
     /** Charges methods of payment that people left with it. */
-    CHARGING;
+    CHARGING,
+    /** Makes discount codes. */
+    CODES;
 
     /** What a system must be able to do for people to have the target there; levels are Yoru's own. */
     public static Optional<Ability> neededFor(Target target) {

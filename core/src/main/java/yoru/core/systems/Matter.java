@@ -6,6 +6,7 @@ import yoru.core.rulebook.Target;
 public sealed interface Matter {
 
     String FIELD = "field/";
+    String CODE = "code/";
 
     /** That somebody should have an account, under this name. */
     record Account() implements Matter {}
@@ -22,6 +23,9 @@ public sealed interface Matter {
     /** That something happened, once. */
     record Event(String id) implements Matter {}
 
+    /** A discount code of somebody's own, made once. */
+    record Code(String id) implements Matter {}
+
     /** As it is kept. */
     default String path() {
         return switch (this) {
@@ -30,6 +34,7 @@ public sealed interface Matter {
             case Field it -> FIELD + it.name;
             case Letter it -> "letter/" + it.id;
             case Event it -> "event/" + it.id;
+            case Code it -> CODE + it.id;
         };
     }
 
@@ -37,7 +42,7 @@ public sealed interface Matter {
     default boolean isState() {
         return switch (this) {
             case Account _, Access _, Field _ -> true;
-            case Letter _, Event _ -> false;
+            case Letter _, Event _, Code _ -> false;
         };
     }
 
@@ -51,6 +56,9 @@ public sealed interface Matter {
         }
         if (path.startsWith("letter/")) {
             return new Letter(path.substring("letter/".length()));
+        }
+        if (path.startsWith(CODE)) {
+            return new Code(path.substring(CODE.length()));
         }
         return path.startsWith("event/") ? new Event(path.substring("event/".length())) : new Access(Target.read(path));
     }

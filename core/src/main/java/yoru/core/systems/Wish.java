@@ -34,7 +34,18 @@ public record Wish(
 
     /** @param value of the field; an empty one takes off what stands there */
     public static Wish field(String system, String name, String value) {
-        return new Wish(system, new Matter.Field(name), true, HowLong.ALWAYS, '"' + value + '"');
+        return new Wish(system, new Matter.Field(name), true, HowLong.ALWAYS, '"' + escaped(value) + '"');
+    }
+
+    /** RFC 8259, 7. */
+    private static String escaped(String value) {
+        var text = new StringBuilder();
+        value.chars()
+                .forEach(at -> text.append(
+                        at < ' '
+                                ? "\\u%04x".formatted(at)
+                                : at == '"' || at == '\\' ? "\\" + (char) at : String.valueOf((char) at)));
+        return text.toString();
     }
 
     /** Whether it says no more than that there is nothing. */

@@ -15,6 +15,8 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
@@ -128,6 +130,40 @@ class FollowupPropertiesTests {
                     facts.addAll(until.marks());
                     assertThat(done(world, facts, World.END).rows()).isEqualTo(whole.rows());
                 }));
+    }
+
+    /** Reports come late, some of them long; what a ledger keeps says by itself what is open now. */
+    @ParameterizedTest(name = "run {0}")
+    @MethodSource("runs")
+    void aLedgerSaysByItselfWhatFollowUpsMadeHoweverLateReportsCome(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var random = new Random(world.seed() + 5);
+                    var engine = new Engine(world.rulebook());
+                    var followups = new Followups(world.rulebook());
+                    var people =
+                            world.facts().stream().map(Fact::subject).distinct().toList();
+                    var toCome = new ArrayList<>(world.facts());
+                    var ledger = new ArrayList<Fact>();
+                    for (Instant now : World.MOMENTS) {
+                        toCome.removeIf(fact -> {
+                            boolean comes = !fact.time().isAfter(now) && random.nextInt(3) > 0;
+                            return comes && ledger.add(fact);
+                        });
+                        var done = followups.until(Ledger.of(ledger), now);
+                        ledger.addAll(Kept.lacking(Ledger.of(ledger), done, people, engine.calendar(), now));
+                        assertThat(open(engine, Ledger.of(ledger), now))
+                                .as("at %s", now)
+                                .isEqualTo(open(engine, followups.with(Ledger.of(ledger), now), now));
+                    }
+                }));
+    }
+
+    private static Set<String> open(Engine engine, Ledger ledger, Instant now) {
+        return engine.evaluate(ledger, now).access().stream()
+                .filter(one -> one.state().isOpen())
+                .map(one -> one.person() + " " + one.target().path())
+                .collect(Collectors.toCollection(TreeSet::new));
     }
 
     @ParameterizedTest(name = "run {0}")

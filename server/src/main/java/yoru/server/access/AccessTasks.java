@@ -11,6 +11,8 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
+import yoru.core.impact.Concern;
+import yoru.server.followups.StepBegun;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
@@ -27,6 +29,7 @@ class AccessTasks {
 
     private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
     private static final TaskDescriptor<Void> AFTER_PUBLISH = TaskDescriptor.of("after-publish");
+    private static final TaskDescriptor<String> AFTER_STEP = TaskDescriptor.of("after-step", String.class);
     private static final TaskDescriptor<Void> FILL = TaskDescriptor.of("fill-system");
 
     /** Puts the work into the queue in the transaction that makes it necessary. */
@@ -42,6 +45,11 @@ class AccessTasks {
         @EventListener
         void on(RulebookPublished published) {
             queue.now(AFTER_PUBLISH, String.valueOf(published.number()));
+        }
+
+        @EventListener
+        void on(StepBegun begun) {
+            queue.now(AFTER_STEP, String.valueOf(begun.step()), String.valueOf(begun.person()));
         }
 
         @EventListener
@@ -78,6 +86,14 @@ class AccessTasks {
         }
     }
 
+    /** A step of a follow-up gives or takes something. */
+    @Bean
+    OneTimeTask<String> personAfterStep(Recompute recompute) {
+        return Tasks.oneTime(AFTER_STEP)
+                .onFailure(Queue.againSoon())
+                .execute((task, context) -> recompute.person(Long.parseLong(task.getData()), null));
+    }
+
     /** What an earlier version left in the queue. */
     @Bean
     OneTimeTask<Void> personAfterFact(Recompute recompute) {
@@ -102,7 +118,9 @@ class AccessTasks {
     @Bean
     OneTimeTask<Void> afterPublish(Recompute recompute, Rulebooks rulebooks, LedgerReader ledger, Register register) {
         return Tasks.oneTime(AFTER_PUBLISH).onFailure(Queue.againSoon()).execute((task, context) -> {
-            var keys = ledger.concernedBy(rulebooks.concernOf(Integer.parseInt(task.getId())));
+            int number = Integer.parseInt(task.getId());
+            var keys =
+                    ledger.concernedBy(rulebooks.reachesBack(number) ? Concern.EVERYBODY : rulebooks.concernOf(number));
             keys.stream().gather(Gatherers.windowFixed(AT_A_TIME)).forEach(some -> {
                 var ids =
                         register.people(some).values().stream().map(Person::id).toList();

@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -25,6 +26,8 @@ import yoru.core.rulebook.Target;
 import yoru.server.announcements.Announcements;
 import yoru.server.announcements.Announcements.Turned;
 import yoru.server.deliveries.Deliveries;
+import yoru.server.followups.CarryingOut;
+import yoru.server.followups.Deciding;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerReader;
@@ -47,6 +50,8 @@ public class Recompute {
     private final Landscapes landscapes;
     private final Deliveries deliveries;
     private final Announcements announcements;
+    private final Deciding followups;
+    private final CarryingOut carrying;
     private final OpeningTable openings;
     private final StandingTable standings;
     private final Journal journal;
@@ -60,6 +65,8 @@ public class Recompute {
             Landscapes landscapes,
             Deliveries deliveries,
             Announcements announcements,
+            Deciding followups,
+            CarryingOut carrying,
             OpeningTable openings,
             StandingTable standings,
             Journal journal,
@@ -71,6 +78,8 @@ public class Recompute {
         this.landscapes = landscapes;
         this.deliveries = deliveries;
         this.announcements = announcements;
+        this.followups = followups;
+        this.carrying = carrying;
         this.openings = openings;
         this.standings = standings;
         this.journal = journal;
@@ -113,9 +122,12 @@ public class Recompute {
     private void lookOver(List<Person> people, Map<Long, Long> causes) {
         var ids = people.stream().map(Person::id).toList();
         var current = rulebooks.current();
-        var turns = new Turns(current.engine(), landscapes.current(), Recompute::asKept);
-        var facts = ledger.concerning(people.stream().map(Person::key).toList());
+        var landscape = landscapes.current();
         var now = clock.instant();
+        var decision = followups.decide(
+                people, ledger.concerning(people.stream().map(Person::key).toList()), current, landscape, now);
+        var facts = decision.ledger();
+        var turns = new Turns(current.engine(), landscape, Recompute::asKept);
         var histories = Histories.of(facts.asOf(now));
         var toCome = Turns.toCome(facts, now);
         var standing = standings.findByPersonIdIn(ids).stream().collect(Collectors.groupingBy(it -> it.personId));
@@ -124,7 +136,10 @@ public class Recompute {
             var before = standing.getOrDefault(person.id(), List.of());
             var turn = turns.of(
                     histories.person(person.key()),
-                    toCome,
+                    Stream.concat(
+                                    toCome.stream(),
+                                    Stream.ofNullable(decision.next().get(person.key())))
+                            .toList(),
                     before.stream().map(Standing::told).toList(),
                     section -> wasKnown(section, before, current),
                     now);
@@ -137,8 +152,21 @@ public class Recompute {
         deliveries.want(turned.stream()
                 .map(it -> new Deliveries.Wanted(it.person().id(), it.turn().wishes(), it.cause()))
                 .toList());
-        announcements.announce(turned);
+        announcements.announce(turned.stream()
+                .map(it -> new Turned(it.person(), unwritten(it, decision), it.cause()))
+                .toList());
+        carrying.goOn(ids, true);
         wake(turned);
+    }
+
+    /** Without the news of which a follow-up writes. */
+    private static Turn unwritten(Turned turned, Deciding.Decision decision) {
+        var written = decision.written().getOrDefault(turned.person().key(), Set.of());
+        return written.isEmpty()
+                ? turned.turn()
+                : turned.turn()
+                        .without(news -> written.contains(news.target().path())
+                                || written.contains("order " + news.orderOrNone()));
     }
 
     private void wake(List<Turned> turned) {

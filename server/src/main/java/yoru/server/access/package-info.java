@@ -4,7 +4,16 @@
  */
 @NullMarked
 @ApplicationModule(
-        allowedDependencies = {"announcements", "deliveries", "journal", "ledger", "platform", "rulebooks", "systems"})
+        allowedDependencies = {
+            "announcements",
+            "deliveries",
+            "followups",
+            "journal",
+            "ledger",
+            "platform",
+            "rulebooks",
+            "systems"
+        })
 package yoru.server.access;
 
 import org.jspecify.annotations.NullMarked;

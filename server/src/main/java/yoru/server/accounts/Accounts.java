@@ -55,7 +55,9 @@ public class Accounts {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "There is an owner already", "Sign in with the owner's account instead.");
         }
-        return make(email, name, password, Role.OWNER).signedIn();
+        var owner = make(email, name, password, Role.OWNER);
+        owner.told = true;
+        return owner.signedIn();
     }
 
     private Operator make(String email, String name, String password, Role role) {
@@ -80,6 +82,15 @@ public class Accounts {
     @Transactional(readOnly = true)
     public List<Member> team() {
         return operators.findAllByOrderByName().stream().map(Accounts::member).toList();
+    }
+
+    /** The addresses of those who read what follow-ups tell the team. */
+    @Transactional(readOnly = true)
+    public List<String> told() {
+        return operators.findAllByOrderByName().stream()
+                .filter(operator -> operator.told)
+                .map(operator -> operator.email)
+                .toList();
     }
 
     /**

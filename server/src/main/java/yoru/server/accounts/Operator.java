@@ -32,6 +32,9 @@ class Operator {
     @Enumerated(EnumType.STRING)
     Role role;
 
+    /** Whether they read what follow-ups tell the team. */
+    boolean told;
+
     int failures;
 
     @Nullable

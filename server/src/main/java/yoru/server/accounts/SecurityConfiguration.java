@@ -76,6 +76,8 @@ class SecurityConfiguration {
                         .requestMatchers(
                                 "/api/mapping/**", "/api/findings/**", "/api/systems/**", "/api/policies/**", "/v3/**")
                         .access(atLeast(Role.OPERATOR, accounts))
+                        .requestMatchers(HttpMethod.POST, "/api/followups/steps/*/skip", "/api/followups/runs/*/stop")
+                        .access(atLeast(Role.OPERATOR, accounts))
                         .requestMatchers(HttpMethod.POST, "/api/segments/look")
                         .access(atLeast(Role.READER, accounts))
                         .requestMatchers("/api/imports/**")

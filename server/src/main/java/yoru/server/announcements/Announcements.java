@@ -26,10 +26,10 @@ import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Matter;
 import yoru.formats.FactWriter;
+import yoru.server.deliveries.Answered;
 import yoru.server.deliveries.Confirmations;
 import yoru.server.deliveries.Confirmations.Confirmation;
 import yoru.server.deliveries.Deliveries;
-import yoru.server.deliveries.Settled;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
@@ -150,10 +150,10 @@ public class Announcements {
 
     /** A letter may now be true that was not before. */
     @EventListener
-    void on(Settled settled) {
-        var waiting = table.findByPersonIdOrderById(settled.person());
+    void on(Answered answered) {
+        var waiting = table.findByPersonIdOrderById(answered.person());
         if (!waiting.isEmpty()) {
-            tellWhatIsConfirmed(register.person(settled.person()).orElseThrow(), waiting, List.of());
+            tellWhatIsConfirmed(register.person(answered.person()).orElseThrow(), waiting, List.of());
         }
     }
 

@@ -13,7 +13,6 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
-import yoru.core.systems.Matter;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.Person;
@@ -22,7 +21,6 @@ import yoru.server.platform.Queue;
 import yoru.server.platform.Together;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connection;
-import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
 
 /** Notes what systems answer. Answers that come at the same time are noted together. */
@@ -99,20 +97,12 @@ class Answers {
                 .map(it -> Optional.ofNullable(deliveries.get(it.told.id())).flatMap(delivery -> note(it, delivery)))
                 .toList();
         lanes.release(answers.stream().flatMap(it -> Stream.ofNullable(it.last)).toList());
-        var settled = deliveries.values().stream()
-                .filter(it -> it.matter() instanceof Matter.Access && isSettled(it))
+        table.flush();
+        deliveries.values().stream()
                 .map(it -> it.personId)
                 .distinct()
-                .toList();
-        if (!settled.isEmpty()) {
-            table.flush();
-            settled.forEach(person -> events.publishEvent(new Settled(person)));
-        }
+                .forEach(person -> events.publishEvent(new Answered(person)));
         return next;
-    }
-
-    private static boolean isSettled(Delivery delivery) {
-        return delivery.status != DeliveryState.WAITING || delivery.trouble == Trouble.REFUSED;
     }
 
     private Optional<Instant> note(Answer answer, Delivery delivery) {

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
@@ -127,6 +128,38 @@ public class Deliveries {
         return open;
     }
 
+    /**
+     * How far a system is with something about somebody.
+     *
+     * @param failing whether it did not take it at the last try
+     */
+    public record Progress(
+            long id,
+            long person,
+            String matter,
+            String connection,
+            DeliveryState state,
+            boolean failing,
+            @Nullable String answer) {}
+
+    /** How far systems are with some matters of people. */
+    @Transactional(readOnly = true)
+    public List<Progress> progress(Collection<Long> people, Collection<String> matters) {
+        if (people.isEmpty() || matters.isEmpty()) {
+            return List.of();
+        }
+        return table.findByPersonIdInAndMatterIn(people, matters).stream()
+                .map(it -> new Progress(
+                        it.id(),
+                        it.personId,
+                        it.matter,
+                        it.connectionId,
+                        it.status,
+                        it.status != DeliveryState.ANSWERED && it.failingSince != null,
+                        it.lastAnswer))
+                .toList();
+    }
+
     /** Puts what waits for a system about people into the queue again; while a system is off it leaves the queue. */
     @Transactional
     public void resume(String connection, Collection<Long> people) {
@@ -151,13 +184,23 @@ public class Deliveries {
     /** Sends each to every system that takes such. */
     @Transactional
     public void send(Collection<Message> messages) {
+        send(messages, systems -> systems);
+    }
+
+    /** Sends each to one system that takes such. */
+    @Transactional
+    public void sendToOne(Collection<Message> messages) {
+        send(messages, systems -> systems.subList(0, Math.min(1, systems.size())));
+    }
+
+    private void send(Collection<Message> messages, UnaryOperator<List<ConnectedSystem>> which) {
         if (messages.isEmpty()) {
             return;
         }
         var landscape = landscapes.current();
         var lanes = new LinkedHashSet<Lane.Key>();
         for (Message message : messages) {
-            for (ConnectedSystem system : landscape.able(message.ability)) {
+            for (ConnectedSystem system : which.apply(landscape.able(message.ability))) {
                 if (find(system.id(), message.person, message.matter).isEmpty()) {
                     var delivery = new Delivery(system.id(), message.person, message.matter, clock.instant());
                     delivery.want(true, HowLong.ALWAYS, message.content.get(), message.fact, clock.instant());

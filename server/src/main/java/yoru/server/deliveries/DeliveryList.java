@@ -102,6 +102,7 @@ public class DeliveryList {
     @Transactional(readOnly = true)
     public List<LetterTo> letters(long person) {
         return table.letters(person).stream()
+                .filter(delivery -> !isToTheTeam(delivery))
                 .map(delivery -> new LetterTo(
                         connections.title(delivery.connectionId),
                         JsonMapper.shared()
@@ -111,6 +112,11 @@ public class DeliveryList {
                         delivery.status,
                         delivery.status == DeliveryState.ANSWERED ? delivery.lastAnswerAt : null))
                 .toList();
+    }
+
+    /** What was written about somebody, but not to them. */
+    private static boolean isToTheTeam(Delivery delivery) {
+        return JsonMapper.shared().readTree(String.valueOf(delivery.content)).has("to");
     }
 
     private DeliveryStatus status(Delivery delivery) {

@@ -23,16 +23,19 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
 
     List<Delivery> findByPersonIdOrderByMatter(long personId);
 
-    /** All but letters and events. */
+    /** All but what is sent once. */
     @Query("""
             select d from Delivery d
             where d.personId in :people and d.matter not like 'letter/%' and d.matter not like 'event/%'
+              and d.matter not like 'code/%'
             order by d.matter""")
     List<Delivery> states(Collection<Long> people);
 
     @Query(
             "select d from Delivery d where d.personId = :person and d.matter like 'letter/%' order by d.wantedAt desc, d.id desc")
     List<Delivery> letters(long person);
+
+    List<Delivery> findByPersonIdInAndMatterIn(Collection<Long> people, Collection<String> matters);
 
     boolean existsByPersonIdAndStatusNot(long personId, DeliveryState answered);
 
@@ -143,7 +146,7 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
                     where d.connection_id = :connection and p.person_key collate "C" > :after
                       and (cast(:to as text) is null or p.person_key collate "C" <= :to)
                       and d.matter <> 'account' and d.matter not like 'letter/%' and d.matter not like 'event/%'
-                      and d.matter not like 'field/%'""", nativeQuery = true)
+                      and d.matter not like 'field/%' and d.matter not like 'code/%'""", nativeQuery = true)
     List<Wanted> wantedBetween(String connection, String after, @Nullable String to);
 
     /** A state that one system was told or is to be told. */
@@ -162,7 +165,7 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
 
     @Modifying
     @Query(
-            "delete from Delivery d where d.status = :answered and d.lastAnswerAt < :before and (d.matter like 'letter/%' or d.matter like 'event/%')")
+            "delete from Delivery d where d.status = :answered and d.lastAnswerAt < :before and (d.matter like 'letter/%' or d.matter like 'event/%' or d.matter like 'code/%')")
     int forgetSent(DeliveryState answered, Instant before);
 
     /** @param lanes each once, a JSON array of objects with {@code connection} and {@code person} */

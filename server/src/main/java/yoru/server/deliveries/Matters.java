@@ -22,6 +22,7 @@ class Matters {
             case Matter.Field it -> "field " + it.name();
             case Matter.Letter _ -> "letter";
             case Matter.Event _ -> "event";
+            case Matter.Code _ -> "discount code";
             case Matter.Access it -> title(delivery.connectionId, it.target());
         };
     }

@@ -10,7 +10,7 @@ import yoru.server.systems.Connections;
 
 /** Has systems told once more what they were told before; repeating it is harmless. */
 @Service
-class Repeats {
+public class Repeats {
 
     static final TaskDescriptor<Void> SAY_AGAIN = TaskDescriptor.of("say-again");
 

@@ -92,6 +92,19 @@ public class FactKeeper {
         return keepEach(all);
     }
 
+    /**
+     * Keeps what was computed from facts about people who are locked. What is kept so has ids of its own, and whoever computes
+     * it again from the same facts comes to the same; so nobody else is held back.
+     */
+    @Transactional
+    public void keepComputed(Origin origin, Collection<Fact> computed) {
+        if (!computed.isEmpty()) {
+            keepTogether(computed.stream()
+                    .map(fact -> new ComingFact(origin, event(fact), fact))
+                    .toList());
+        }
+    }
+
     /** A fact as the event that says it. */
     public static JsonNode event(Fact fact) {
         return FactReader.parse(FactWriter.write(fact).getBytes(StandardCharsets.UTF_8));

@@ -4,9 +4,11 @@ import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import yoru.core.access.Words;
+import yoru.core.followup.Followups;
 import yoru.core.ledger.Channel;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
+import yoru.core.rulebook.Destination;
 
 /** Says in a few words what a fact tells. */
 public final class FactWords {
@@ -43,8 +45,9 @@ public final class FactWords {
             case Happening.CourseCompleted it -> "Course " + it.course() + " finished";
             case Happening.CourseChosen it -> "Course " + it.course() + " chosen";
             case Happening.CourseReleased it -> "Course " + it.course() + " given back";
-            case Happening.GrantGiven _ -> "Given by hand";
-            case Happening.GrantEnded _ -> "Given by hand, and ended";
+            case Happening.GrantGiven _ -> Followups.isOwn(fact) ? "Given by a follow-up" : "Given by hand";
+            case Happening.GrantEnded _ ->
+                Followups.isOwn(fact) ? "Given by a follow-up, and ended" : "Given by hand, and ended";
             case Happening.PersonMerged it -> "Joined with " + it.into();
             case Happening.PersonParted it -> "Parted from " + it.from();
             case Happening.PersonErased _ -> "Erased";
@@ -74,7 +77,15 @@ public final class FactWords {
                         + (it.reason().isEmpty() ? "" : " · " + it.reason());
             case Happening.SubscriptionStarted it -> products.apply(it.product()) + (it.trial() ? ", on trial" : "");
             case Happening.SubscriptionCancelled it -> it.atPeriodEnd() ? "at the end of the paid time" : "at once";
-            case Happening.GrantGiven it -> it.reason();
+            case Happening.GrantGiven it ->
+                Followups.isOwn(fact)
+                        ? it.reason() + ": "
+                                + it.to().stream().map(Destination::place).collect(Collectors.joining(", "))
+                        : it.reason();
+            case Happening.FollowupWent it ->
+                it.passed()
+                        ? "passed by"
+                        : it.did().stream().map(Happening.Did::does).collect(Collectors.joining("; "));
             case Happening.OrderPaid it ->
                 Stream.of(it.method(), it.reference())
                         .filter(part -> !part.isEmpty())
@@ -95,7 +106,7 @@ public final class FactWords {
                     Happening.ListLeft _,
                     Happening.ListJoined _,
                     Happening.AccountMade _,
-                    Happening.OfFollowup _,
+                    Happening.FollowupStopped _,
                     Happening.CourseCompleted _,
                     Happening.CourseChosen _,
                     Happening.CourseReleased _,

@@ -92,27 +92,26 @@ public class Mapping {
                 RulebookDocument.yaml(to), RulebookEdit.difference(now, to), new RulebookDifference(now, to).cells());
     }
 
+    /** The same where nothing of before is served by anything new. */
+    @Transactional
+    public Publish publish(int base, Wanted wanted, String note, String by) {
+        return publish(base, wanted, PublishedPast.NOTHING, note, by);
+    }
+
     /**
      * Publishes a draft.
      *
      * @param base the version that the draft started from; where it is no longer the latest, nothing is published
+     * @param past what of before follow-ups may serve
      */
     @Transactional
-    public Publish publish(int base, Wanted wanted, String note, String by) {
+    public Publish publish(int base, Wanted wanted, PublishedPast past, String note, String by) {
         publishes.holdBackOthers();
         Numbered now = rulebooks.overTodaysCatalogue();
         if (now.number() != base) {
             throw stale(now.number());
         }
         var consequence = consequences.of(now, wanted);
-        if (!consequence.after().followups().isEmpty()) {
-            // what nobody carries out is not said to be in force
-            throw new ProblemException(
-                    HttpStatus.UNPROCESSABLE_CONTENT,
-                    "Follow-ups are not carried out yet",
-                    "The command ./yoru followups computes them; this server does not do them yet. Publish the rulebook"
-                            + " without them.");
-        }
         var people = consequence.people();
         var publish = new Publish(
                 base + 1,
@@ -125,7 +124,10 @@ public class Mapping {
                 Stream.of(Kind.SHORTER, Kind.OTHERWISE, Kind.LONGER)
                         .mapToInt(kind -> people.of(kind).people())
                         .sum());
-        publishes.keep(publish, RulebookDocument.write(consequence.after()));
+        publishes.keep(
+                publish,
+                past.reach(),
+                RulebookDocument.write(past.begin(consequence.before(), consequence.after(), publish.at())));
         return publish;
     }
 

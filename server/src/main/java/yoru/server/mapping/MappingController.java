@@ -1,9 +1,11 @@
 package yoru.server.mapping;
 
 import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.security.Principal;
+import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -33,7 +35,32 @@ class MappingController {
             @NotNull @Size(max = Draft.MOST) List<@Valid DraftCell> changes,
             @Nullable @Size(max = Draft.MOST) List<Draft.@Valid DraftThing> things,
             @Nullable @Size(max = Draft.LARGEST_DOCUMENT) String document,
-            @NotNull @Size(max = 500) String note) {
+            @NotNull @Size(max = 500) String note,
+            @Nullable @Valid Past past) {
+
+        /**
+         * What of before follow-ups may serve.
+         *
+         * @param counts whether what the publish opens or ends by itself is something to follow up
+         */
+        record Past(
+                boolean counts, @NotNull @Size(max = 1000) List<@Valid From> followups) {}
+
+        /** @param since none = from the beginning */
+        record From(
+                @NotBlank @Size(max = 200) String followup,
+                @Nullable Instant since,
+                boolean letters) {}
+
+        PublishedPast whatOfThePast() {
+            return past == null
+                    ? PublishedPast.NOTHING
+                    : new PublishedPast(
+                            past.counts,
+                            past.followups.stream()
+                                    .map(it -> new PublishedPast.From(it.followup, it.since, it.letters))
+                                    .toList());
+        }
 
         boolean isEmpty() {
             return changes.isEmpty() && (things == null || things.isEmpty()) && document == null;
@@ -59,6 +86,7 @@ class MappingController {
         return mapping.publish(
                 publishing.base,
                 new Draft(publishing.changes, publishing.things, publishing.document).wanted(),
+                publishing.whatOfThePast(),
                 publishing.note,
                 operator.getName());
     }

@@ -32,11 +32,19 @@ class Policy {
     @Nullable
     String giftsKeptFor;
 
+    /** ISO 8601. */
+    String late;
+
     @SuppressWarnings("NullAway.Init")
     protected Policy() {}
 
     Policies inForce() {
-        return new Policies(guests, unknownContacts, joining, giftsKeptFor == null ? null : Period.parse(giftsKeptFor));
+        return new Policies(
+                guests,
+                unknownContacts,
+                joining,
+                giftsKeptFor == null ? null : Period.parse(giftsKeptFor),
+                Period.parse(late));
     }
 
     void become(Policies wanted) {
@@ -45,5 +53,6 @@ class Policy {
         joining = wanted.joining();
         giftsKeptFor =
                 wanted.giftsKeptFor() == null ? null : wanted.giftsKeptFor().toString();
+        late = wanted.late().toString();
     }
 }

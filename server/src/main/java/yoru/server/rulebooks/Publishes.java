@@ -31,7 +31,7 @@ public class Publishes {
 
     /** @param document what comes into force; refused where it could not be read again */
     @Transactional
-    public void keep(Publish publish, JsonNode document) {
+    public void keep(Publish publish, Reach reach, JsonNode document) {
         RulebookDocument.read(document);
         var version = new RulebookVersion();
         version.number = publish.number();
@@ -43,6 +43,7 @@ public class Publishes {
         version.gained = publish.gained();
         version.lost = publish.lost();
         version.otherEnd = publish.otherEnd();
+        version.reach = reach;
         versions.save(version);
         journal.write(new Journal.Line(
                 Kind.PUBLISHED,

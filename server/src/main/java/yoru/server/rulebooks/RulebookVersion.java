@@ -31,6 +31,9 @@ class RulebookVersion implements Persistable<Integer> {
     int lost;
     int otherEnd;
 
+    @JdbcTypeCode(SqlTypes.JSON)
+    Reach reach;
+
     @SuppressWarnings("NullAway.Init")
     protected RulebookVersion() {}
 

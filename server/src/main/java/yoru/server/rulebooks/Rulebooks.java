@@ -1,5 +1,6 @@
 package yoru.server.rulebooks;
 
+import java.time.Instant;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -9,6 +10,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Engine;
@@ -42,11 +44,15 @@ public class Rulebooks {
     /** Of rulebooks that were published; they never change. */
     private final Map<Integer, Set<Target.OfSection>> sectionsOf = new ConcurrentHashMap<>();
 
+    private final Map<Integer, Change> changes = new ConcurrentHashMap<>();
+    private final AtomicReference<InForce> lastEarlier;
+
     Rulebooks(RulebookVersions versions, Catalogue catalogue, YoruSettings settings) {
         this.versions = versions;
         this.catalogue = catalogue;
         this.school = settings.school();
         this.lastRead = new AtomicReference<>(nothing());
+        this.lastEarlier = new AtomicReference<>(nothing());
     }
 
     /** A rulebook with the number under which it was published; 0 = nothing was published yet. */
@@ -89,6 +95,43 @@ public class Rulebooks {
                         .document);
     }
 
+    /**
+     * That a rulebook came into force, as far as follow-ups depend on it.
+     *
+     * @param movesAccess whether it opens or closes anything that the one before did not
+     * @param followsUp whether it has follow-ups
+     */
+    public record Change(int number, Instant at, Reach reach, boolean movesAccess, boolean followsUp) {}
+
+    /** The changes after a rulebook, the first first. */
+    @Transactional(readOnly = true)
+    public List<Change> changesAfter(int number) {
+        return IntStream.rangeClosed(number + 1, current().number)
+                .mapToObj(at -> changes.computeIfAbsent(at, this::change))
+                .toList();
+    }
+
+    private Change change(int number) {
+        var version = versions.findById(number).orElseThrow();
+        return new Change(
+                number,
+                version.publishedAt,
+                version.reach,
+                !concernOf(number).isNothing(),
+                !published(number).followups().isEmpty());
+    }
+
+    /** One that was in force, with what computes by it. */
+    @Transactional(readOnly = true)
+    public InForce earlier(int number) {
+        var known = lastEarlier.get();
+        if (known.number != number || number == 0) {
+            known = inForce(number, published(number));
+            lastEarlier.set(known);
+        }
+        return known;
+    }
+
     /** Whether a rulebook that was published knew a section. */
     @Transactional(readOnly = true)
     public boolean knew(int number, Target.OfSection section) {
@@ -106,6 +149,12 @@ public class Rulebooks {
     @Transactional(readOnly = true)
     public Concern concernOf(int number) {
         return new Impact(published(number - 1), published(number)).concern();
+    }
+
+    /** Whether follow-ups of a rulebook serve what was before it. */
+    @Transactional(readOnly = true)
+    public boolean reachesBack(int number) {
+        return !changesAfter(number - 1).getFirst().reach().past().isEmpty();
     }
 
     /** Any rulebook over the products and courses of today's catalogues. */

@@ -323,20 +323,20 @@ class SystemsController {
     }
 
     /** @param differences how many */
-    record Settled(int differences) {}
+    record Answered(int differences) {}
 
     /** Has a system made as Yoru wants it. */
     @PostMapping("/api/systems/{id}/out-of-step/correct")
-    Settled correct(
+    Answered correct(
             @PathVariable String id, @Valid @RequestBody Chosen chosen, @AuthenticationPrincipal Principal operator) {
-        return new Settled(corrections.correct(id, chosen.choice(), operator.getName()));
+        return new Answered(corrections.correct(id, chosen.choice(), operator.getName()));
     }
 
     /** Takes over what a system has, as given by hand. */
     @PostMapping("/api/systems/{id}/out-of-step/adopt")
-    Settled adopt(
+    Answered adopt(
             @PathVariable String id, @Valid @RequestBody Chosen chosen, @AuthenticationPrincipal Principal operator) {
-        return new Settled(corrections.adopt(
+        return new Answered(corrections.adopt(
                 id, chosen.choice(), Optional.ofNullable(chosen.why).orElse(""), operator.getName()));
     }
 

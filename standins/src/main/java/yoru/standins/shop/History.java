@@ -198,7 +198,7 @@ class History {
     }
 
     private Optional<ShopOrder.Line> lineOf(String key, int percentOff, int number) {
-        return till.lines(Map.of(key, 1), Optional.of(percentOff), null).stream()
+        return till.lines(Map.of(key, 1), Discount.ofPercent(percentOff), null).stream()
                 .findFirst()
                 .map(line -> line.numbered(number));
     }

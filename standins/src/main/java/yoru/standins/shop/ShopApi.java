@@ -2,13 +2,17 @@ package yoru.standins.shop;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -166,6 +170,56 @@ class ShopApi {
             throw new ResponseStatusException(HttpStatus.PAYMENT_REQUIRED, "the card was refused");
         }
         return new Charged(charge.id());
+    }
+
+    /**
+     * A code of somebody's own.
+     *
+     * @param percent whole, 1 to 100; none = an amount
+     * @param products for which it is good; empty = for all
+     * @param expires the last day
+     * @param uses how often; none = any number of times
+     */
+    record ToMake(
+            String email,
+            @Nullable BigDecimal percent,
+            @Nullable BigDecimal amount,
+            @Nullable String currency,
+            @Nullable Set<String> products,
+            @Nullable LocalDate expires,
+            @Nullable Integer uses) {}
+
+    record Made(String code) {}
+
+    /** The same code again stays as it is, and is answered the same. */
+    @PutMapping("/codes/{code}")
+    Made makeCode(
+            @PathVariable String code,
+            @RequestBody ToMake asked,
+            @RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
+        Standins.letIn(authorization, settings.token());
+        var percent = asked.percent;
+        var amount = asked.amount;
+        boolean isOfPercent = percent != null
+                && amount == null
+                && percent.signum() > 0
+                && percent.compareTo(BigDecimal.valueOf(100)) <= 0
+                && percent.stripTrailingZeros().scale() <= 0;
+        boolean isOfAmount = amount != null && percent == null && amount.signum() > 0 && "EUR".equals(asked.currency);
+        if (!code.matches("[A-Z0-9-]{4,40}") || !(isOfPercent || isOfAmount)) {
+            throw new ResponseStatusException(
+                    HttpStatus.BAD_REQUEST, "a code of letters and digits, of a whole percent or of an amount in EUR");
+        }
+        store.make(
+                code,
+                asked.email,
+                new Discount(
+                        percent == null ? null : percent.intValueExact(),
+                        amount,
+                        asked.products == null ? Set.of() : asked.products),
+                asked.expires,
+                asked.uses);
+        return new Made(code);
     }
 
     /** Makes up the shop's past, once, and begins to report it. */

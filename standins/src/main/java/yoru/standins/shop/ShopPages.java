@@ -108,7 +108,7 @@ class ShopPages {
         model.addAttribute("total", total(lines));
         model.addAttribute("code", code);
         model.addAttribute("unknownCode", !code.isEmpty() && discount.isEmpty());
-        discount.ifPresent(percent -> model.addAttribute("percent", percent));
+        discount.ifPresent(it -> model.addAttribute("off", it.shown()));
         return "shop/basket";
     }
 
@@ -168,6 +168,7 @@ class ShopPages {
         }
         var order = till.buy(buyer.get(), lines, !"later".equals(form.get("payment")));
         Cookies.keep(BASKET, "", response);
+        store.useUp(code);
         Cookies.keep(CODE, "", response);
         Cookies.keep(BUYER, order.guest() ? "" : order.email(), response);
         return "redirect:/orders/" + order.id();

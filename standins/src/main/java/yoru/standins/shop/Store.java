@@ -2,12 +2,14 @@ package yoru.standins.shop;
 
 import java.math.BigDecimal;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
@@ -136,11 +138,38 @@ class Store {
         return jdbc.sql(change).param("email", email).param("course", course).update() == 1;
     }
 
-    Optional<Integer> discount(String code) {
-        return jdbc.sql("select percent from discount where code = :code")
+    /** Nothing where there is none, it is over, or it was used as often as it can be. */
+    Optional<Discount> discount(String code) {
+        return jdbc.sql("""
+                        select * from discount where code = :code and (expires is null or expires >= current_date)
+                          and (uses_left is null or uses_left > 0)""")
                 .param("code", code)
-                .query(Integer.class)
+                .query((row, at) -> new Discount(
+                        row.getObject("percent", Integer.class), row.getBigDecimal("amount"), Set.of((String[])
+                                row.getArray("products").getArray())))
                 .optional();
+    }
+
+    void useUp(String code) {
+        jdbc.sql("update discount set uses_left = uses_left - 1 where code = :code")
+                .param("code", code)
+                .update();
+    }
+
+    /** The same code again stays as it is. */
+    void make(String code, String email, Discount discount, @Nullable LocalDate expires, @Nullable Integer uses) {
+        jdbc.sql("""
+                        insert into discount (code, percent, amount, products, expires, uses_left, email)
+                        values (:code, :percent, :amount, cast(:products as text[]), :expires, :uses, :email)
+                        on conflict do nothing""")
+                .param("code", code)
+                .param("percent", discount.percent())
+                .param("amount", discount.amount())
+                .param("products", "{" + String.join(",", discount.products()) + "}")
+                .param("expires", expires)
+                .param("uses", uses)
+                .param("email", email)
+                .update();
     }
 
     boolean setting(String name) {

@@ -2,7 +2,6 @@ package yoru.standins.shop;
 
 import io.cloudevents.CloudEvent;
 import java.math.BigDecimal;
-import java.math.RoundingMode;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -41,35 +40,39 @@ class Till {
     record Buyer(String email, String name, boolean guest) {}
 
     /** What the lines of a basket cost after a discount; a product with options is sold as its first where none is named. */
-    List<ShopOrder.Line> lines(Map<String, Integer> basket, Optional<Integer> percentOff, @Nullable String giftTo) {
+    List<ShopOrder.Line> lines(Map<String, Integer> basket, Optional<Discount> discount, @Nullable String giftTo) {
         var lines = new ArrayList<ShopOrder.Line>();
-        basket.forEach((key, quantity) -> {
+        var left = discount.map(Discount::amount).orElse(BigDecimal.ZERO);
+        for (var entry : basket.entrySet()) {
+            var key = entry.getKey();
+            int quantity = entry.getValue();
             var parts = key.split(OPTION, 2);
-            store.product(parts[0]).ifPresent(product -> {
+            var known = store.product(parts[0]);
+            if (known.isPresent()) {
+                var product = known.get();
                 var named = parts.length > 1 ? parts[1] : "";
                 var option = product.options().stream()
                         .filter(one -> one.id().equals(named))
                         .findFirst()
                         .or(() -> product.options().stream().findFirst());
                 var price = option.map(Product.Option::price).orElseGet(product::firstAmount);
+                var full = price.multiply(BigDecimal.valueOf(quantity));
+                var soFar = left;
+                var off = discount.map(it -> it.off(product.id(), full, soFar)).orElse(BigDecimal.ZERO);
+                left = left.subtract(off).max(BigDecimal.ZERO);
                 lines.add(new ShopOrder.Line(
                         String.valueOf(lines.size() + 1),
                         product.id(),
                         option.map(Product.Option::id).orElse(null),
                         product.title() + option.map(one -> ", " + one.title()).orElse(""),
                         quantity,
-                        reduced(price.multiply(BigDecimal.valueOf(quantity)), percentOff.orElse(0)),
+                        full.subtract(off),
                         product.thing(),
                         giftTo,
                         false));
-            });
-        });
+            }
+        }
         return lines;
-    }
-
-    private static BigDecimal reduced(BigDecimal full, int percentOff) {
-        return full.multiply(BigDecimal.valueOf(100L - percentOff))
-                .divide(BigDecimal.valueOf(100), 2, RoundingMode.HALF_UP);
     }
 
     @Transactional

@@ -88,7 +88,7 @@ class CommunityConnector implements Connector {
             case Matter.Account _ -> making(statement);
             case Matter.Access(Target.OfGroup it) -> patch(statement, user, "/Groups/{id}", it.group());
             case Matter.Access(Target.OfArea it) -> patch(statement, user, "/Areas/{id}", it.area());
-            case Matter.Access _, Matter.Field _, Matter.Letter _, Matter.Event _ ->
+            case Matter.Access _, Matter.Field _, Matter.Letter _, Matter.Event _, Matter.Code _ ->
                 throw new IllegalArgumentException("a community cannot be told about " + statement.matter());
         };
     }

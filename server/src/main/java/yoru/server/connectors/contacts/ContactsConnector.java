@@ -68,7 +68,7 @@ class ContactsConnector implements Connector {
                 knowing(place, question(statement), statement).orTrouble();
                 yield "field set";
             }
-            case Matter.Access _, Matter.Letter _, Matter.Event _ ->
+            case Matter.Access _, Matter.Letter _, Matter.Event _, Matter.Code _ ->
                 throw new IllegalArgumentException("contacts cannot be told about " + statement.matter());
         };
     }
@@ -92,7 +92,7 @@ class ContactsConnector implements Connector {
                 yield Question.put(
                         json.writeValueAsString(value), "/api/contacts/{person}/fields/{field}", person, it.name());
             }
-            case Matter.Access _, Matter.Letter _, Matter.Event _ ->
+            case Matter.Access _, Matter.Letter _, Matter.Event _, Matter.Code _ ->
                 throw new IllegalArgumentException("contacts cannot be told about " + statement.matter());
         };
     }

@@ -93,7 +93,10 @@ class MailboxConnector implements Connector {
         var letter = letter(statement);
         return "From: %s\nTo: %s\nSubject: %s\n\n%s"
                 .formatted(
-                        from(place), statement.person(), Answers.text(letter, "subject"), Answers.text(letter, "text"));
+                        from(place),
+                        recipient(statement, letter),
+                        Answers.text(letter, "subject"),
+                        Answers.text(letter, "text"));
     }
 
     private static JsonNode letter(Statement statement) {
@@ -103,13 +106,18 @@ class MailboxConnector implements Connector {
         return statement.content().orElseThrow();
     }
 
+    /** The person, where the letter does not say who else. */
+    private static String recipient(Statement statement, JsonNode letter) {
+        return letter.path("to").asString(statement.person());
+    }
+
     private MimeMessage message(JavaMailSenderImpl sender, Place place, Statement statement, JsonNode letter)
             throws MessagingException {
         var from = new InternetAddress(from(place), true);
         var host = from.getAddress().substring(from.getAddress().indexOf('@') + 1);
         var message = new WithMessageId(sender, "<" + statement.key() + "@" + host + ">");
         message.setFrom(from);
-        message.setRecipient(Message.RecipientType.TO, new InternetAddress(statement.person(), true));
+        message.setRecipient(Message.RecipientType.TO, new InternetAddress(recipient(statement, letter), true));
         message.setSubject(Answers.text(letter, "subject"), UTF_8);
         message.setSentDate(Date.from(clock.instant()));
         // RFC 2046, 5.1.4: of two forms of the same, the plainer comes first

@@ -12,14 +12,18 @@ import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Listed;
 import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Place;
+import yoru.server.systems.Statement;
 import yoru.server.systems.SystemClient;
 import yoru.server.systems.SystemClient.Question;
 import yoru.server.systems.SystemKind;
+import yoru.server.systems.Trouble;
+import yoru.server.systems.TroubleException;
 
 /** Reads what a shop sells; what happens there it reports by itself. */
 @Component
@@ -40,7 +44,37 @@ class ShopConnector implements Connector {
 
     @Override
     public Set<Ability> abilities() {
-        return Set.of(Ability.CATALOGUE, Ability.CHARGING);
+        return Set.of(Ability.CATALOGUE, Ability.CHARGING, Ability.CODES);
+    }
+
+    /** The same code again is answered the same. */
+    @Override
+    public String tell(Place place, Statement statement) {
+        var reply = client.ask(place, question(statement).with(Map.of("Idempotency-Key", statement.key())));
+        if (reply.status() == HttpStatus.NOT_FOUND.value()) {
+            throw new TroubleException(Trouble.REFUSED, "makes no discount codes");
+        }
+        reply.orTrouble();
+        return "code made";
+    }
+
+    @Override
+    public String preview(Place place, Statement statement) {
+        return question(statement).inWords(place);
+    }
+
+    private Question question(Statement statement) {
+        if (!(statement.matter() instanceof Matter.Code)) {
+            throw new IllegalArgumentException("a shop cannot be told about " + statement.matter());
+        }
+        var wanted = statement.content().orElseThrow();
+        var body = json.createObjectNode().put("email", statement.person());
+        wanted.path("terms").forEachEntry((name, value) -> {
+            if (!value.isNull()) {
+                body.set(name, value);
+            }
+        });
+        return Question.put(body.toString(), "/codes/{code}", Answers.text(wanted, "code"));
     }
 
     @Override

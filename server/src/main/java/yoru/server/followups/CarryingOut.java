@@ -1,0 +1,356 @@
+package yoru.server.followups;
+
+import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Ability;
+import yoru.core.systems.Landscape;
+import yoru.core.systems.Matter;
+import yoru.core.systems.Wish;
+import yoru.server.accounts.Accounts;
+import yoru.server.announcements.LetterJson;
+import yoru.server.deliveries.Answered;
+import yoru.server.deliveries.Deliveries;
+import yoru.server.deliveries.Deliveries.Progress;
+import yoru.server.deliveries.DeliveryState;
+import yoru.server.platform.PersonForgotten;
+import yoru.server.platform.Queue;
+import yoru.server.platform.SecretCode;
+import yoru.server.systems.Connections;
+import yoru.server.systems.Landscapes;
+import yoru.server.systems.SystemSwitchedOn;
+
+/** Carries out what was decided, step by step: the next begins when every system that a step reached has answered. */
+@Service
+public class CarryingOut {
+
+    static final TaskDescriptor<Void> GO_ON = TaskDescriptor.of("follow-ups-go-on");
+    static final Set<StepState> OPEN = Set.of(StepState.DUE, StepState.BEGUN, StepState.GOING);
+
+    /** Letters and digits that are not taken for one another. */
+    private static final int CODE_LENGTH = 10;
+
+    private final FollowupRuns runs;
+    private final FollowupSteps steps;
+    private final DecidedUnderTable under;
+    private final Deliveries deliveries;
+    private final Landscapes landscapes;
+    private final Connections connections;
+    private final Accounts accounts;
+    private final Wordings wordings;
+    private final ApplicationEventPublisher events;
+    private final Queue queue;
+    private final JsonMapper json;
+    private final Clock clock;
+
+    CarryingOut(
+            FollowupRuns runs,
+            FollowupSteps steps,
+            DecidedUnderTable under,
+            Deliveries deliveries,
+            Landscapes landscapes,
+            Connections connections,
+            Accounts accounts,
+            Wordings wordings,
+            ApplicationEventPublisher events,
+            Queue queue,
+            JsonMapper json,
+            Clock clock) {
+        this.runs = runs;
+        this.steps = steps;
+        this.under = under;
+        this.deliveries = deliveries;
+        this.landscapes = landscapes;
+        this.connections = connections;
+        this.accounts = accounts;
+        this.wordings = wordings;
+        this.events = events;
+        this.queue = queue;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /**
+     * Goes on with all that is under way for some people.
+     *
+     * @param people locked until the transaction ends
+     * @param areTold whether the systems are told of them in this transaction, with what begun steps give and take
+     */
+    @Transactional
+    public void goOn(Collection<Long> people, boolean areTold) {
+        if (people.isEmpty()) {
+            return;
+        }
+        var open = steps.openRuns(people, OPEN);
+        if (open.isEmpty()) {
+            return;
+        }
+        var byRun = steps.findByRunIdInOrderByRunIdAscStretchAscNumberAsc(open).stream()
+                .collect(Collectors.groupingBy(step -> step.runId));
+        runs.findAllById(open)
+                .forEach(run ->
+                        goOn(run, byRun.getOrDefault(run.id(), List.of()), areTold ? Set.copyOf(people) : Set.of()));
+    }
+
+    /** A system has answered: the next step may begin. */
+    @EventListener
+    void on(Answered answered) {
+        goOn(List.of(answered.person()), false);
+    }
+
+    /** What waited for such a system can go on. */
+    @EventListener
+    void on(SystemSwitchedOn on) {
+        queue.now(GO_ON, on.connection() + "@" + clock.millis());
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        runs.forgetSteps(forgotten.people());
+        runs.forget(forgotten.people());
+        under.forget(forgotten.people());
+    }
+
+    private void goOn(FollowupRun run, List<FollowupStep> all, Set<Long> told) {
+        var landscape = landscapes.current();
+        while (true) {
+            var open = all.stream().filter(FollowupStep::isOpen).toList();
+            if (open.isEmpty()) {
+                return;
+            }
+            var first = open.getFirst();
+            var together = open.stream()
+                    .filter(step -> step.stretch == first.stretch && step.step.equals(first.step))
+                    .toList();
+            for (FollowupStep step : together) {
+                if (step.state == StepState.BEGUN && told.contains(step.personId)) {
+                    step.state = StepState.GOING;
+                }
+                if (step.state == StepState.DUE) {
+                    begin(run, step, landscape);
+                }
+                if (step.state == StepState.GOING) {
+                    look(step, landscape);
+                }
+            }
+            steps.saveAll(together);
+            if (together.stream().anyMatch(FollowupStep::isOpen)) {
+                return;
+            }
+        }
+    }
+
+    private void begin(FollowupRun run, FollowupStep step, Landscape landscape) {
+        var now = clock.instant();
+        switch (step.kind()) {
+            case GIVE, TAKE -> {
+                step.begin(StepState.BEGUN, now);
+                events.publishEvent(new StepBegun(step.id(), step.personId));
+            }
+            case SET -> {
+                step.begin(StepState.GOING, now);
+                set(step, landscape);
+            }
+            case WRITE -> {
+                if (run.silence != null) {
+                    step.end(StepState.SILENT, now);
+                } else {
+                    write(step, landscape, now);
+                }
+            }
+            case TELL -> {
+                if (run.silence != null) {
+                    step.end(StepState.SILENT, now);
+                } else {
+                    step.begin(StepState.GOING, now);
+                    tell(run, step);
+                }
+            }
+        }
+    }
+
+    private void set(FollowupStep step, Landscape landscape) {
+        var equals = step.object().indexOf('=');
+        var name = step.object().substring(0, equals);
+        var value = step.object().substring(equals + 1);
+        var wishes = new ArrayList<Wish>();
+        landscape.able(Ability.FIELDS).forEach(system -> {
+            if (system.can(Ability.ACCOUNTS)) {
+                wishes.add(Wish.account(system.id()));
+            }
+            wishes.add(Wish.field(system.id(), name, value));
+        });
+        deliveries.want(List.of(new Deliveries.Wanted(step.personId, wishes, null)));
+    }
+
+    private void write(FollowupStep step, Landscape landscape, Instant now) {
+        if (!landscape.carriesLetters()) {
+            step.note = "No system that is on carries letters.";
+            return;
+        }
+        var terms = wordsOf(step).code();
+        if (terms == null) {
+            step.begin(StepState.GOING, now);
+            send(step);
+            return;
+        }
+        if (landscape.able(Ability.CODES).isEmpty()) {
+            step.note = "No shop that is on makes discount codes.";
+            return;
+        }
+        if (step.code == null) {
+            step.code = SecretCode.readable(CODE_LENGTH);
+        }
+        step.begin(StepState.GOING, now);
+        var code = step.code;
+        deliveries.sendToOne(List.of(new Deliveries.Message(
+                step.personId,
+                Ability.CODES,
+                new Matter.Code(name(step)),
+                () -> json.writeValueAsString(new CodeToMake(code, terms)),
+                null)));
+    }
+
+    /** As a shop is asked for it. */
+    record CodeToMake(String code, CodeTerms terms) {}
+
+    private void send(FollowupStep step) {
+        var words = wordsOf(step);
+        var code = Optional.ofNullable(step.code);
+        deliveries.send(List.of(new Deliveries.Message(
+                step.personId,
+                Ability.MESSAGES,
+                new Matter.Letter(name(step)),
+                () -> json.writeValueAsString(wordings.letter(words.subject(), words.text(), code)),
+                null)));
+    }
+
+    private void tell(FollowupRun run, FollowupStep step) {
+        var words = wordsOf(step);
+        var messages = new ArrayList<Deliveries.Message>();
+        int n = 0;
+        for (String member : accounts.told()) {
+            messages.add(new Deliveries.Message(
+                    step.personId,
+                    Ability.MESSAGES,
+                    new Matter.Letter(name(step) + "-" + ++n),
+                    () -> json.writeValueAsString(
+                            ToTheTeam.of(member, wordings.letter(run.title, words.text(), Optional.empty()))),
+                    null));
+        }
+        messages.add(new Deliveries.Message(
+                step.personId,
+                Ability.EVENTS,
+                new Matter.Event(name(step)),
+                () -> json.writeValueAsString(event(run, step, words.text())),
+                null));
+        deliveries.send(messages);
+    }
+
+    /** A letter to somebody who works with Yoru. */
+    record ToTheTeam(String to, String subject, String text, String html) {
+
+        static ToTheTeam of(String to, LetterJson letter) {
+            return new ToTheTeam(to, letter.subject(), letter.text(), letter.html());
+        }
+    }
+
+    private static Map<String, Object> event(FollowupRun run, FollowupStep step, String text) {
+        Map<String, Object> event = new LinkedHashMap<>();
+        event.put("specversion", "1.0");
+        event.put("id", name(step));
+        event.put("source", "/yoru");
+        event.put("type", "yoru.followup.told");
+        event.put("subject", run.subject);
+        event.put("time", step.dueAt.toString());
+        event.put("datacontenttype", "application/json");
+        event.put("data", Map.of("followup", run.followup, "text", text));
+        return event;
+    }
+
+    private static FollowupStep.Words wordsOf(FollowupStep step) {
+        return step.said == null ? new FollowupStep.Words(step.object(), step.object(), null) : step.said;
+    }
+
+    /** By which systems know what a step sends; the same at every try. */
+    static String name(FollowupStep step) {
+        return "followup-" + step.id();
+    }
+
+    /** What of it the systems are told, by its paths. */
+    static List<String> matters(FollowupStep step) {
+        return switch (step.kind()) {
+            case GIVE, TAKE -> List.of(new Matter.Access(Target.read(step.object())).path());
+            case SET ->
+                List.of(new Matter.Field(
+                                step.object().substring(0, step.object().indexOf('=')))
+                        .path());
+            case WRITE -> List.of(new Matter.Letter(name(step)).path(), new Matter.Code(name(step)).path());
+            case TELL ->
+                Stream.concat(
+                                Stream.of(new Matter.Event(name(step)).path()),
+                                Stream.iterate(1, n -> n + 1)
+                                        .limit(MOST_MEMBERS)
+                                        .map(n -> new Matter.Letter(name(step) + "-" + n).path()))
+                        .toList();
+        };
+    }
+
+    /** Nobody has a larger team to write to. */
+    private static final int MOST_MEMBERS = 50;
+
+    /** Whether all have answered. */
+    private void look(FollowupStep step, Landscape landscape) {
+        var progress = progress(step, landscape);
+        var waiting = progress.stream()
+                .filter(it -> it.state() != DeliveryState.ANSWERED)
+                .toList();
+        step.note = (waiting.isEmpty() ? progress : waiting)
+                .stream()
+                        .filter(it -> it.answer() != null)
+                        .map(it -> connections.title(it.connection()) + ": " + it.answer())
+                        .distinct()
+                        .collect(Collectors.joining("; "));
+        step.failing = waiting.stream().anyMatch(Progress::failing);
+        if (!waiting.isEmpty()) {
+            return;
+        }
+        boolean codeIsMade = step.code != null
+                && progress.stream().noneMatch(it -> it.matter().startsWith("letter/"));
+        if (codeIsMade) {
+            send(step);
+            return;
+        }
+        step.end(StepState.DONE, clock.instant());
+    }
+
+    private List<Progress> progress(FollowupStep step, Landscape landscape) {
+        var on = landscape.systems().stream()
+                .filter(system -> system.isOn())
+                .map(system -> system.id())
+                .collect(Collectors.toSet());
+        return deliveries.progress(List.of(step.personId), matters(step)).stream()
+                .filter(it -> on.contains(it.connection()))
+                .toList();
+    }
+
+    /** How far systems are with a step. */
+    List<Progress> progress(FollowupStep step) {
+        return progress(step, landscapes.current());
+    }
+}

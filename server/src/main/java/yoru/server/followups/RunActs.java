@@ -1,0 +1,124 @@
+package yoru.server.followups;
+
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.followup.Followups;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.FactId;
+import yoru.core.ledger.Happening;
+import yoru.server.deliveries.Repeats;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.ledger.FactKeeper;
+import yoru.server.ledger.Origin;
+import yoru.server.ledger.Register;
+import yoru.server.platform.ProblemException;
+
+/** What somebody can do about a run: have it tried again, not wait for a step, stop it. */
+@Service
+public class RunActs {
+
+    private final FollowupRuns runs;
+    private final FollowupSteps steps;
+    private final CarryingOut carrying;
+    private final Repeats repeats;
+    private final FactKeeper keeper;
+    private final Register register;
+    private final Journal journal;
+    private final Clock clock;
+
+    RunActs(
+            FollowupRuns runs,
+            FollowupSteps steps,
+            CarryingOut carrying,
+            Repeats repeats,
+            FactKeeper keeper,
+            Register register,
+            Journal journal,
+            Clock clock) {
+        this.runs = runs;
+        this.steps = steps;
+        this.carrying = carrying;
+        this.repeats = repeats;
+        this.keeper = keeper;
+        this.register = register;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    /** Has the systems told once more what a step has them told. */
+    @Transactional
+    public void again(long step, String operator) {
+        var known = locked(step);
+        var progress = carrying.progress(known);
+        if (progress.isEmpty() && !known.isOpen()) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT,
+                    "There is nothing to send again",
+                    "What was sent is kept for 30 days, and this step sent nothing that is still kept.");
+        }
+        progress.forEach(it -> repeats.one(it.id(), operator));
+        carrying.goOn(List.of(known.personId), false);
+    }
+
+    /** Has a run not wait for a step any longer. */
+    @Transactional
+    public void skip(long step, String operator) {
+        var known = locked(step);
+        if (!known.isOpen()) {
+            throw new ProblemException(HttpStatus.CONFLICT, "The step is over", "There is nothing to skip.");
+        }
+        known.end(StepState.SKIPPED, clock.instant());
+        steps.save(known);
+        note("Step skipped", known.does, known.runId, operator);
+        carrying.goOn(List.of(known.personId), false);
+    }
+
+    /**
+     * Ends a run. What was decided before stands: what it gives and takes is still given and taken, but nothing more is
+     * written, told or set.
+     */
+    @Transactional
+    public void stop(long id, String operator) {
+        var run = runs.findById(id).orElseThrow(() -> ProblemException.notFound("No run " + id + "."));
+        register.lock(run.personId);
+        var all = steps.findByRunIdInOrderByRunIdAscStretchAscNumberAsc(List.of(id));
+        if (run.stoppedAt != null || (run.waitsUntil == null && all.stream().noneMatch(FollowupStep::isOpen))) {
+            throw new ProblemException(HttpStatus.CONFLICT, "The run is over", "There is nothing to stop.");
+        }
+        var now = clock.instant();
+        run.stoppedAt = now;
+        run.waitsUntil = null;
+        runs.save(run);
+        all.stream()
+                .filter(step -> step.state == StepState.DUE && !step.kind().movesAccess())
+                .forEach(step -> step.end(StepState.STOPPED, now));
+        steps.saveAll(all);
+        keeper.keepComputed(
+                new Origin.OfOperator(operator),
+                List.of(new Fact(
+                        new FactId(
+                                Followups.SOURCE, run.subject + "|" + run.followup + "|" + run.occasion + "|stopped"),
+                        run.subject,
+                        now,
+                        new Happening.FollowupStopped(run.followup, run.occasion))));
+        note("Run stopped", run.title, id, operator);
+        carrying.goOn(List.of(run.personId), false);
+    }
+
+    private FollowupStep locked(long step) {
+        var known = steps.findById(step).orElseThrow(() -> ProblemException.notFound("No step " + step + "."));
+        register.lock(known.personId);
+        return known;
+    }
+
+    private void note(String what, String text, long run, String operator) {
+        var of = Optional.of(run).flatMap(runs::findById);
+        journal.write(new Journal.Line(
+                Kind.OPERATOR, what, text, operator, of.map(it -> it.personId).orElse(null), null));
+    }
+}

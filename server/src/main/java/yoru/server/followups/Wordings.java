@@ -1,0 +1,33 @@
+package yoru.server.followups;
+
+import java.util.List;
+import java.util.Optional;
+import org.commonmark.parser.Parser;
+import org.commonmark.renderer.html.HtmlRenderer;
+import org.springframework.stereotype.Component;
+import yoru.server.announcements.LetterJson;
+
+/**
+ * Makes letters of what a school wrote: the text is CommonMark, and goes out as it stands and as HTML. Markup in it is text
+ * like any other, and addresses that are no links are none.
+ */
+@Component
+class Wordings {
+
+    private final Parser parser = Parser.builder().build();
+    private final HtmlRenderer renderer = HtmlRenderer.builder()
+            .escapeHtml(true)
+            .sanitizeUrls(true)
+            .softbreak("<br />\n")
+            .build();
+
+    /** @param code what stands where the text asks for a code */
+    LetterJson letter(String subject, String text, Optional<String> code) {
+        var whole = code.map(it -> text.replaceAll("\\{\\{\\s*code\\s*}}", it)).orElse(text);
+        return new LetterJson(oneLine(subject), whole, renderer.render(parser.parse(whole)));
+    }
+
+    private static String oneLine(String subject) {
+        return String.join(" ", List.of(subject.strip().split("\\s+", -1)));
+    }
+}
