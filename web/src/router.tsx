@@ -9,6 +9,7 @@ import {
 } from '@tanstack/react-router';
 import * as z from 'zod';
 import { Frame } from './band/Frame';
+import { FOLLOWUPS_SEARCH } from './followups/search';
 import { JOURNAL_SEARCH } from './journal/search';
 import { MAPPING_SEARCH } from './mapping/search';
 import { BY_HAND_SEARCH, ORDERS_SEARCH } from './orders/search';
@@ -98,6 +99,13 @@ const mapping = createRoute({
   path: '/mapping',
   validateSearch: MAPPING_SEARCH,
   component: lazyRouteComponent(() => import('./mapping/Mapping'), 'Mapping'),
+});
+
+const followups = createRoute({
+  getParentRoute: () => root,
+  path: '/followups',
+  validateSearch: FOLLOWUPS_SEARCH,
+  component: lazyRouteComponent(() => import('./followups/Followups'), 'Followups'),
 });
 
 const people = createRoute({
@@ -197,6 +205,7 @@ export const router = createRouter({
     kit,
     today,
     mapping,
+    followups,
     orders,
     orderByHand,
     quotes,

@@ -32,7 +32,7 @@ const carrier: Middleware = {
   },
 };
 
-const client = createFetchClient<paths>({
+export const client = createFetchClient<paths>({
   baseUrl: window.location.origin,
   fetch: (request) => globalThis.fetch(request),
 });

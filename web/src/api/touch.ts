@@ -9,6 +9,7 @@ type Resource = Root<Extract<keyof paths, `/api/${string}`>>;
 /** What tells of who has what, and of what was done about it. */
 const ACCESS: Resource[] = [
   '/api/people',
+  '/api/followups',
   '/api/holders',
   '/api/orders',
   '/api/quotes',

@@ -6,6 +6,7 @@ interface Section {
   to:
     | '/today'
     | '/mapping'
+    | '/followups'
     | '/orders'
     | '/people'
     | '/systems'
@@ -22,6 +23,7 @@ interface Section {
 export const SECTIONS: Section[] = [
   { to: '/today', words: 'Today' },
   { to: '/mapping', words: 'Mapping', may: 'setUp' },
+  { to: '/followups', words: 'Follow-ups' },
   { to: '/orders', words: 'Orders' },
   { to: '/people', words: 'People' },
   { to: '/systems', words: 'Systems', may: 'setUp' },

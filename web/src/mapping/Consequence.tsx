@@ -20,6 +20,7 @@ import { DraftFindings } from './DraftFindings';
 import { Proposals } from './Proposals';
 import { titleOf, type Grid } from './shown';
 import { forThoseWhoHaveIt, fromNowOn, inWords, isBought, type Terms } from './terms';
+import { asPast, NOTHING_PAST, PastChoices } from './PastChoices';
 import { nameOfThing } from './things';
 import { useConsequence, type Watched } from './useConsequence';
 import { Who } from './Who';
@@ -43,6 +44,8 @@ interface Props {
   draft: Draft;
   grid: Grid;
   stale: boolean;
+  /** Whether the rulebook has follow-ups, or would have. */
+  hasFollowups: boolean;
   onTake: (cells: Schemas['DraftCell'][]) => void;
   onDiscard: () => void;
   onPublished: (publish: Schemas['Publish']) => Promise<void>;
@@ -75,7 +78,7 @@ export function Consequence(props: Props) {
   return <Drafted {...props} />;
 }
 
-function Drafted({ draft, grid, stale, onTake, onDiscard, onPublished, onRefused }: Props) {
+function Drafted({ draft, grid, stale, hasFollowups, onTake, onDiscard, onPublished, onRefused }: Props) {
   const watched = useConsequence(draft);
   const { data: consequence, counting } = watched;
   return (
@@ -99,6 +102,7 @@ function Drafted({ draft, grid, stale, onTake, onDiscard, onPublished, onRefused
         draft={draft}
         consequence={watched.current ? consequence : undefined}
         stale={stale}
+        hasFollowups={hasFollowups}
         onDiscard={onDiscard}
         onPublished={onPublished}
         onRefused={onRefused}
@@ -318,14 +322,24 @@ interface PublishProps {
   draft: Draft;
   consequence: Schemas['DraftConsequence'] | undefined;
   stale: boolean;
+  hasFollowups: boolean;
   onDiscard: () => void;
   onPublished: (publish: Schemas['Publish']) => Promise<void>;
   onRefused: () => Promise<void>;
 }
 
-function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefused }: PublishProps) {
+function PublishForm({
+  draft,
+  consequence,
+  stale,
+  hasFollowups,
+  onDiscard,
+  onPublished,
+  onRefused,
+}: PublishProps) {
   const { zone } = useSession();
   const [note, setNote] = useState('');
+  const [past, setPast] = useState(NOTHING_PAST);
   const publish = api.useMutation('post', '/api/mapping/publish', {
     onSuccess: onPublished,
     onError: (error) => {
@@ -337,11 +351,13 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
   const ready = !publish.isPending && !stale && consequence !== undefined;
   const submit = () => {
     if (!ready) return;
+    const before = asPast(past, draft);
     publish.mutate({
       body: {
         ...asDraft(draft),
         base: draft.base,
         note,
+        ...(before !== undefined && { past: before }),
       },
     });
   };
@@ -355,6 +371,12 @@ function PublishForm({ draft, consequence, stale, onDiscard, onPublished, onRefu
         placeholder="kept in the history; may be empty"
         value={note}
         onValue={setNote}
+      />
+      <PastChoices
+        draft={draft}
+        past={past}
+        moves={hasFollowups && (consequence?.gain.people ?? 0) + (consequence?.lose.people ?? 0) > 0}
+        onChange={setPast}
       />
       {lose > 0 && (
         <p className="text-error">

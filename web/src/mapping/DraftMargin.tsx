@@ -6,7 +6,7 @@ import { Published as PublishedNow } from './Published';
 import type { Grid } from './shown';
 import { DraftElsewhere, OthersDrafts } from './DraftsOfOthers';
 import { StaleDraft } from './StaleDraft';
-import { lookup, type Things } from './things';
+import { followupsIn, lookup, type Things } from './things';
 import type { OwnDraft } from './useDraft';
 import { Margin } from '../ui/kit';
 
@@ -57,6 +57,7 @@ export function DraftMargin(props: Props) {
         draft={draft}
         grid={grid}
         stale={stale}
+        hasFollowups={followupsIn(things, draft).length > 0}
         onTake={(cells) =>
           change({
             act: 'set',

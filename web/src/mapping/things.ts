@@ -86,6 +86,7 @@ export function lookup(things: Things | undefined): Lookup {
     if (things === undefined) return null;
     const [sort, id] = [sortIn(path), idIn(path)];
     if (sort === 'school') return things.school[id as keyof School] ?? null;
+    if (sort === 'followup') return (things.followups ?? []).find((one) => one.id === id) ?? null;
     return isSort(sort) ? (listed(things, sort).find((thing) => thing.id === id) ?? null) : null;
   };
 }
@@ -106,6 +107,14 @@ export function all(things: Things, draft: Draft, sort: Sort): Named[] {
   return [...new Set([...known, ...made])].flatMap((id) => (at(`${sort}/${id}`) as Named | null) ?? []);
 }
 
+/** The follow-ups were the draft published, in the rulebook's order, new ones last. */
+export function followupsIn(things: Things, draft: Draft): Named[] {
+  const known = (things.followups ?? []).map((one) => `followup/${one.id}`);
+  const made = Object.keys(draft.things).filter((path) => path.startsWith('followup/'));
+  const at = drafted(things, draft);
+  return [...new Set([...known, ...made])].flatMap((path) => (at(path) as Named | null) ?? []);
+}
+
 function withId(path: string, thing: unknown): unknown {
   const [sort, id] = [sortIn(path), idIn(path)];
   return sort === 'school' || thing == null ? (thing ?? null) : { ...thing, id };
@@ -116,7 +125,7 @@ export function nameOfThing(path: string, thing: unknown): string {
   const [sort, id] = [sortIn(path), idIn(path)];
   if (sort === 'school') return SCHOOL_WORDS[id] ?? id;
   const title = (thing as Named | null)?.title ?? id;
-  const word = isSort(sort) ? SORT_WORDS[sort].one : sort;
+  const word = isSort(sort) ? SORT_WORDS[sort].one : sort === 'followup' ? 'follow-up' : sort;
   return `${word.charAt(0).toUpperCase()}${word.slice(1)} ${title}`;
 }
 

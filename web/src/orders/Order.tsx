@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { useAsOf } from '../band/asOf';
 import { isOpen } from '../people/states';
+import { FollowupsOfOrder } from '../followups/OfPerson';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
@@ -92,6 +93,7 @@ export function Order() {
           ))}
         </Rows>
       </section>
+      <FollowupsOfOrder order={data.id} />
       <section>
         <h2>What happened</h2>
         <Events>

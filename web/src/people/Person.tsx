@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, type Schemas } from '../api/client';
 import { isOpen } from './states';
 import { useAsOf } from '../band/asOf';
+import { FollowupsOf } from '../followups/OfPerson';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
@@ -166,6 +167,7 @@ export function Person() {
       <Sections>
         <Held person={data} at={asOf.instant} onDeed={onDeed} />
         <Elsewhere person={data} />
+        <FollowupsOf person={data.id} />
         <Notes person={data} writable={onDeed !== undefined} />
         <section>
           <h2>What happened</h2>

@@ -75,6 +75,7 @@ export const ABILITIES: Record<Ability, string> = {
   CATALOGUE: 'shows its catalogue',
   LISTING: 'tells who has what',
   EVENTS: 'events',
+  CODES: 'makes discount codes',
   CHARGING: 'methods of payment on file',
 };
 

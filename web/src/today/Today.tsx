@@ -4,6 +4,7 @@ import { api, type Schemas } from '../api/client';
 import { useNow } from '../band/useNow';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
+import { FollowupsOnToday } from '../followups/OnToday';
 import { dayOf, fromNow, shownWeekday } from '../ui/dates';
 import { idIn } from '../mapping/paths';
 import { placeOf } from '../mapping/sorts';
@@ -101,9 +102,14 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
     0
   ) {
     return (
-      <Empty title="Nothing needs you now.">
-        <p>Every system has what it should have, and the mapping has no gaps.</p>
-      </Empty>
+      <>
+        <Empty title="Nothing needs you now.">
+          <p>Every system has what it should have, and the mapping has no gaps.</p>
+        </Empty>
+        <Sections>
+          <FollowupsOnToday now={now} />
+        </Sections>
+      </>
     );
   }
   return (
@@ -120,6 +126,7 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
           ))}
         </List>
       )}
+      <FollowupsOnToday now={now} />
       <WaitingOrders orders={data.orders} onAct={act ? onAct : undefined} />
       {outOfStep.length > 0 && (
         <List title="Systems are out of step">

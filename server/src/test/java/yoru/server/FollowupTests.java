@@ -77,12 +77,12 @@ class FollowupTests {
     @BeforeEach
     void connect() {
         operator = Operator.signedIn(school);
+        StandIn.startAll("contacts", "mailbox", "shop");
         CONTACTS.behave("");
         MAILBOX.behave("");
         if (connections.find("contacts").isPresent()) {
             return;
         }
-        StandIn.startAll("contacts", "mailbox", "shop");
         connect("contacts", SystemKind.CONTACTS, CONTACTS.address(), CONTACTS.token());
         connect("second-shop", SystemKind.SHOP, SHOP.address(), SHOP.token());
         connect("mailbox", SystemKind.MAILBOX, MAILBOX.mailAddress(), "");

@@ -16,6 +16,7 @@ import yoru.core.rulebook.Followup.When;
 import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Target;
 
 /** Says follow-ups in words: the parts of "When somebody has paid for …, if …, then …". */
 public final class FollowupWords {
@@ -145,6 +146,31 @@ public final class FollowupWords {
         };
     }
 
+    /**
+     * Something that was done, as rows say it: "give the tag First timer".
+     *
+     * @param does as in {@link Followups.Row#does()}
+     * @param said the subject of a letter or the text of a message as people read it; none = as the row has it
+     */
+    public String done(String does, @Nullable String said) {
+        var object = does.substring(does.indexOf(' ') + 1);
+        return switch (does.substring(0, Math.max(0, does.indexOf(' ')))) {
+            case "give" -> "give " + named(object);
+            case "take" -> "take " + named(object) + " away";
+            case "set" ->
+                "set the field %s to “%s”"
+                        .formatted(object.substring(0, object.indexOf('=')), object.substring(object.indexOf('=') + 1));
+            case "write" -> "write “%s”".formatted(said == null ? object : said);
+            case "tell" -> "tell the team “%s”".formatted(said == null ? object : said);
+            case "end" -> "end " + named(object);
+            default -> does;
+        };
+    }
+
+    private String named(String path) {
+        return "the " + path.substring(0, path.indexOf('/')) + " " + rulebook.title(Target.read(path));
+    }
+
     /** A code as it goes on after "with". */
     public String code(Followup.Code code) {
         var worth = code.percent() != null
@@ -200,10 +226,7 @@ public final class FollowupWords {
             case Destination.OfCategory it ->
                 "any course of " + it.category()
                         + (it.except().isEmpty() ? "" : " but " + String.join(", ", it.except()));
-            case Destination.Exactly it -> {
-                var path = it.target().path();
-                yield "the " + path.substring(0, path.indexOf('/')) + " " + rulebook.title(it.target());
-            }
+            case Destination.Exactly it -> named(it.target().path());
         };
     }
 

@@ -9,7 +9,9 @@ import java.time.LocalDateTime;
 import java.time.Period;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -21,6 +23,7 @@ import org.springframework.boot.health.contributor.HealthIndicator;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.policies.Policies;
 import yoru.server.accounts.Accounts;
@@ -30,6 +33,7 @@ import yoru.server.intake.Matchings;
 import yoru.server.mapping.Draft;
 import yoru.server.mapping.DraftCell;
 import yoru.server.mapping.Mapping;
+import yoru.server.mapping.PublishedPast;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.YoruSettings;
 import yoru.server.policies.SchoolPolicies;
@@ -57,6 +61,10 @@ class DemoSchool implements HealthIndicator {
     private final Connections connections;
     private final CatalogueReader catalogues;
     private final Rulebooks rulebooks;
+    /** Tags that only follow-ups put on. */
+    private static final Map<String, String> REACTION_TAGS =
+            Map.of("first-timer", "First timer", "could-join", "Could join", "was-refunded", "Was refunded");
+
     private final Mapping mapping;
     private final Matchings matchings;
     private final SchoolPolicies policies;
@@ -163,6 +171,38 @@ class DemoSchool implements HealthIndicator {
                 return;
             }
         }
+        publishFollowups();
+    }
+
+    /**
+     * A follow-up of the school's, in force as if it had been for some time.
+     *
+     * @param past for how long; none = it serves nothing from before
+     * @param letters whether it wrote then
+     */
+    private record Reaction(@Nullable Period past, boolean letters, JsonNode followup) {}
+
+    /** In one publish, over the mapping that is there by then. */
+    private void publishFollowups() throws IOException {
+        var file = new ClassPathResource("demo/followups.json").getContentAsString(StandardCharsets.UTF_8);
+        var things = new ArrayList<Draft.DraftThing>();
+        REACTION_TAGS.forEach((tag, title) -> things.add(
+                new Draft.DraftThing("tag/" + tag, json.createObjectNode().put("title", title))));
+        var past = new ArrayList<PublishedPast.From>();
+        var now = clock.instant().atZone(ZoneOffset.UTC);
+        for (Reaction it : json.readValue(file, Reaction[].class)) {
+            var id = it.followup.path("id").stringValue();
+            things.add(new Draft.DraftThing("followup/" + id, it.followup));
+            if (it.past != null) {
+                past.add(new PublishedPast.From(id, now.minus(it.past).toInstant(), it.letters));
+            }
+        }
+        mapping.publish(
+                rulebooks.current().number(),
+                new Draft(List.of(), things, null).wanted(),
+                new PublishedPast(false, past),
+                "Follow-ups",
+                OPERATOR);
     }
 
     /** @param agreed what was answered; none = it waits for one */

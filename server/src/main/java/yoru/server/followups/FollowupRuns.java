@@ -5,6 +5,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
@@ -15,7 +16,12 @@ interface FollowupRuns extends JpaRepository<FollowupRun, Long> {
 
     Optional<FollowupRun> findBySubjectAndFollowupAndOccasion(String subject, String followup, String occasion);
 
-    List<FollowupRun> findByPersonIdInOrderByMomentDescIdDesc(Collection<Long> people);
+    /** Those of a person, also under another key before they were joined; the latest first. */
+    @Query("""
+            select r from FollowupRun r
+            where r.personId = :person or exists (select 1 from FollowupStep s where s.runId = r.id and s.personId = :person)
+            order by r.moment desc, r.id desc""")
+    List<FollowupRun> of(long person, Limit most);
 
     List<FollowupRun> findByOrderIdOrderByMomentDescIdDesc(String orderId);
 

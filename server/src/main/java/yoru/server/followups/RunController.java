@@ -24,6 +24,8 @@ class RunController {
     /** How far back they are counted. */
     private static final Duration LATELY = Duration.ofDays(90);
 
+    private static final Duration TOLD_SHOWN = Duration.ofDays(7);
+
     private final RunList list;
     private final RunActs acts;
     private final Rulebooks rulebooks;
@@ -42,7 +44,7 @@ class RunController {
      * @param when as it goes on after "When"; empty = it is in no rulebook any more
      * @param lately how often it served in the last 90 days
      */
-    record Listed(
+    record FollowupListed(
             String id,
             String title,
             boolean on,
@@ -56,14 +58,14 @@ class RunController {
             @Nullable Instant last) {}
 
     @GetMapping("/api/followups")
-    List<Listed> followups() {
+    List<FollowupListed> followups() {
         var rulebook = rulebooks.current().rulebook();
         var words = new FollowupWords(rulebook);
         var figures = list.figures(clock.instant().minus(LATELY));
         return rulebook.followups().stream()
                 .map(it -> {
-                    var of = figures.getOrDefault(it.id(), new RunList.Figures(it.id(), 0, 0, 0, 0, null));
-                    return new Listed(
+                    var of = figures.getOrDefault(it.id(), new RunList.FollowupFigures(it.id(), 0, 0, 0, 0, null));
+                    return new FollowupListed(
                             it.id(),
                             it.title(),
                             it.on(),
@@ -80,7 +82,7 @@ class RunController {
     }
 
     @GetMapping("/api/followups/runs")
-    RunList.RunPage runs(
+    RunList.FollowupRunPage runs(
             @RequestParam(required = false) @Nullable String followup,
             @RequestParam(required = false) RunList.@Nullable RunState state,
             @RequestParam(defaultValue = "0") int page) {
@@ -88,8 +90,30 @@ class RunController {
     }
 
     @GetMapping("/api/followups/runs/{id}")
-    RunList.ShownRun run(@PathVariable long id) {
+    RunList.RunShown run(@PathVariable long id) {
         return list.one(id);
+    }
+
+    @GetMapping("/api/followups/of/{person}")
+    List<RunList.RunShown> of(@PathVariable long person) {
+        return list.of(person);
+    }
+
+    @GetMapping("/api/followups/of-order/{order}")
+    List<RunList.RunShown> ofOrder(@PathVariable String order) {
+        return list.ofOrder(order);
+    }
+
+    /**
+     * What of follow-ups needs somebody now, and what the team was told in the last days.
+     *
+     * @param heldUp runs that cannot go on by themselves, the oldest first
+     */
+    record FollowupsToday(List<RunList.RunShown> heldUp, List<RunList.TeamMessage> told) {}
+
+    @GetMapping("/api/followups/today")
+    FollowupsToday today() {
+        return new FollowupsToday(list.heldUp(), list.told(clock.instant().minus(TOLD_SHOWN)));
     }
 
     @PostMapping("/api/followups/steps/{id}/again")

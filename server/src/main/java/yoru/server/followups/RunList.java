@@ -1,18 +1,17 @@
 package yoru.server.followups;
 
 import java.time.Instant;
-import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.data.domain.Limit;
 import org.springframework.data.domain.PageRequest;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import yoru.core.rulebook.Rulebook;
-import yoru.core.rulebook.Target;
+import yoru.core.followup.FollowupWords;
 import yoru.server.deliveries.Deliveries.Progress;
 import yoru.server.deliveries.DeliveryState;
 import yoru.server.ledger.Person;
@@ -65,7 +64,7 @@ public class RunList {
      *
      * @param delivery by which it is told again
      */
-    public record Answer(
+    public record RunAnswer(
             long delivery,
             String system,
             boolean done,
@@ -79,7 +78,7 @@ public class RunList {
      * @param note what the systems answered, or what stands in its way
      * @param subject of a letter, as it was written
      */
-    public record ShownStep(
+    public record RunStep(
             long id,
             String step,
             String does,
@@ -87,16 +86,16 @@ public class RunList {
             Instant dueAt,
             @Nullable Instant endedAt,
             String note,
-            List<Answer> answers,
+            List<RunAnswer> answers,
             @Nullable String subject,
             @Nullable String text,
             @Nullable String code) {}
 
     /** Conditions that were asked together, in words. */
-    public record ShownQuestion(String step, boolean holds, List<String> answers) {}
+    public record RunQuestion(String step, boolean holds, List<String> answers) {}
 
     /** A run. */
-    public record ShownRun(
+    public record RunShown(
             long id,
             long person,
             String name,
@@ -110,11 +109,11 @@ public class RunList {
             @Nullable Silence silence,
             @Nullable Instant waitsUntil,
             @Nullable Instant stoppedAt,
-            List<ShownQuestion> questions,
-            List<ShownStep> steps) {}
+            List<RunQuestion> questions,
+            List<RunStep> steps) {}
 
     /** @param more whether there are further pages */
-    public record RunPage(List<ShownRun> runs, int page, boolean more) {}
+    public record FollowupRunPage(List<RunShown> runs, int page, boolean more) {}
 
     /**
      * The latest first.
@@ -123,11 +122,11 @@ public class RunList {
      * @param state in which state; none = in any
      */
     @Transactional(readOnly = true)
-    public RunPage page(@Nullable String followup, @Nullable RunState state, int page) {
+    public FollowupRunPage page(@Nullable String followup, @Nullable RunState state, int page) {
         var asked = followup == null ? "" : followup;
         var ids = runs.page(asked, state == null ? "" : state.name(), AT_A_TIME + 1, (long) page * AT_A_TIME);
         var some = ids.subList(0, Math.min(AT_A_TIME, ids.size()));
-        return new RunPage(shown(inOrder(some)), page, ids.size() > AT_A_TIME);
+        return new FollowupRunPage(shown(inOrder(some)), page, ids.size() > AT_A_TIME);
     }
 
     private List<FollowupRun> inOrder(List<Long> ids) {
@@ -137,43 +136,43 @@ public class RunList {
                 .toList();
     }
 
-    /** All of some records that are one person, the latest first. */
+    /** Those of a person, the latest first. */
     @Transactional(readOnly = true)
-    public List<ShownRun> of(Collection<Long> people) {
-        return shown(runs.findByPersonIdInOrderByMomentDescIdDesc(people));
+    public List<RunShown> of(long person) {
+        return shown(runs.of(person, Limit.of(AT_A_TIME)));
     }
 
     /** Those about an order, the latest first. */
     @Transactional(readOnly = true)
-    public List<ShownRun> ofOrder(String order) {
+    public List<RunShown> ofOrder(String order) {
         return shown(runs.findByOrderIdOrderByMomentDescIdDesc(order));
     }
 
     @Transactional(readOnly = true)
-    public ShownRun one(long id) {
+    public RunShown one(long id) {
         return shown(List.of(runs.findById(id).orElseThrow(() -> ProblemException.notFound("No run " + id + "."))))
                 .getFirst();
     }
 
     /** Those that cannot go on by themselves, the oldest first. */
     @Transactional(readOnly = true)
-    public List<ShownRun> heldUp() {
+    public List<RunShown> heldUp() {
         return shown(inOrder(runs.page("", RunState.HELD_UP.name(), AT_A_TIME, 0)))
                 .reversed();
     }
 
     /** What the team was told last, the latest first. */
-    public record Said(long run, long person, String name, String title, String text, Instant at) {}
+    public record TeamMessage(long run, long person, String name, String title, String text, Instant at) {}
 
     /** @param since only what was told from then on */
     @Transactional(readOnly = true)
-    public List<Said> told(Instant since) {
+    public List<TeamMessage> told(Instant since) {
         var told = steps.told(StepState.DONE, since, PageRequest.of(0, AT_A_TIME));
         var of = runs.findAllById(told.stream().map(step -> step.runId).toList()).stream()
                 .collect(Collectors.toMap(FollowupRun::id, Function.identity()));
         var people = register.byId(told.stream().map(step -> step.personId).toList());
         return told.stream()
-                .map(step -> new Said(
+                .map(step -> new TeamMessage(
                         step.runId,
                         step.personId,
                         name(people, step.personId),
@@ -186,7 +185,7 @@ public class RunList {
     }
 
     /** How often each follow-up served since a time, and how many of its runs are where. */
-    public record Figures(
+    public record FollowupFigures(
             String followup,
             long since,
             long going,
@@ -195,20 +194,20 @@ public class RunList {
             @Nullable Instant last) {}
 
     @Transactional(readOnly = true)
-    public Map<String, Figures> figures(Instant since) {
+    public Map<String, FollowupFigures> figures(Instant since) {
         return runs.figures(since).stream()
-                .map(row -> new Figures(
+                .map(row -> new FollowupFigures(
                         row.getFollowup(),
                         row.getRecent(),
                         row.getGoing(),
                         row.getWaiting(),
                         row.getHeldUp(),
                         row.getLast()))
-                .collect(Collectors.toMap(Figures::followup, Function.identity()));
+                .collect(Collectors.toMap(FollowupFigures::followup, Function.identity()));
     }
 
-    private List<ShownRun> shown(List<FollowupRun> some) {
-        var rulebook = rulebooks.current().rulebook();
+    private List<RunShown> shown(List<FollowupRun> some) {
+        var words = new FollowupWords(rulebooks.current().rulebook());
         var people = register.byId(some.stream().map(run -> run.personId).collect(Collectors.toSet()));
         var byRun =
                 steps
@@ -217,13 +216,13 @@ public class RunList {
                         .stream()
                         .collect(Collectors.groupingBy(step -> step.runId));
         return some.stream()
-                .map(run -> shown(run, byRun.getOrDefault(run.id(), List.of()), people, rulebook))
+                .map(run -> shown(run, byRun.getOrDefault(run.id(), List.of()), people, words))
                 .toList();
     }
 
-    private ShownRun shown(FollowupRun run, List<FollowupStep> all, Map<Long, Person> people, Rulebook rulebook) {
-        var shown = all.stream().map(step -> shown(step, rulebook)).toList();
-        return new ShownRun(
+    private RunShown shown(FollowupRun run, List<FollowupStep> all, Map<Long, Person> people, FollowupWords words) {
+        var shown = all.stream().map(step -> shown(step, words)).toList();
+        return new RunShown(
                 run.id(),
                 run.personId,
                 name(people, run.personId),
@@ -238,7 +237,7 @@ public class RunList {
                 run.waitsUntil,
                 run.stoppedAt,
                 run.questions.stream()
-                        .map(it -> new ShownQuestion(it.step(), it.holds(), it.answers()))
+                        .map(it -> new RunQuestion(it.step(), it.holds(), it.answers()))
                         .toList(),
                 shown);
     }
@@ -247,7 +246,7 @@ public class RunList {
         return Optional.ofNullable(people.get(id)).map(Person::name).orElse("");
     }
 
-    private static RunState state(FollowupRun run, List<ShownStep> steps) {
+    private static RunState state(FollowupRun run, List<RunStep> steps) {
         var open = steps.stream()
                 .filter(step -> CarryingOut.OPEN.contains(step.state))
                 .toList();
@@ -263,18 +262,26 @@ public class RunList {
         return run.waitsUntil == null ? RunState.DONE : RunState.WAITING;
     }
 
-    private static boolean isHeldUp(ShownStep step) {
-        return step.answers.stream().anyMatch(Answer::failing) || (step.state == StepState.DUE && !step.note.isEmpty());
+    private static boolean isHeldUp(RunStep step) {
+        return step.answers.stream().anyMatch(RunAnswer::failing)
+                || (step.state == StepState.DUE && !step.note.isEmpty());
     }
 
-    private ShownStep shown(FollowupStep step, Rulebook rulebook) {
+    private static @Nullable String spoken(FollowupStep step) {
+        if (step.said == null) {
+            return null;
+        }
+        return step.said.subject().isEmpty() ? step.said.text() : step.said.subject();
+    }
+
+    private RunStep shown(FollowupStep step, FollowupWords words) {
         var answers = step.isOpen() && step.state != StepState.DUE
                 ? carrying.progress(step).stream().map(this::answer).toList()
-                : List.<Answer>of();
-        return new ShownStep(
+                : List.<RunAnswer>of();
+        return new RunStep(
                 step.id(),
                 step.step,
-                inWords(step, rulebook),
+                words.done(step.does, spoken(step)),
                 step.state,
                 step.dueAt,
                 step.endedAt,
@@ -285,32 +292,12 @@ public class RunList {
                 step.code);
     }
 
-    private Answer answer(Progress progress) {
-        return new Answer(
+    private RunAnswer answer(Progress progress) {
+        return new RunAnswer(
                 progress.id(),
                 connections.title(progress.connection()),
                 progress.state() == DeliveryState.ANSWERED,
                 progress.failing(),
                 progress.answer());
-    }
-
-    private static String inWords(FollowupStep step, Rulebook rulebook) {
-        return switch (step.kind()) {
-            case GIVE -> "give " + named(step.object(), rulebook);
-            case TAKE -> "take " + named(step.object(), rulebook) + " away";
-            case SET -> {
-                int equals = step.object().indexOf('=');
-                yield "set the field %s to “%s”"
-                        .formatted(
-                                step.object().substring(0, equals),
-                                step.object().substring(equals + 1));
-            }
-            case WRITE -> "write “%s”".formatted(step.said == null ? step.object() : step.said.subject());
-            case TELL -> "tell the team “%s”".formatted(step.said == null ? step.object() : step.said.text());
-        };
-    }
-
-    private static String named(String path, Rulebook rulebook) {
-        return "the " + path.substring(0, path.indexOf('/')) + " " + rulebook.title(Target.read(path));
     }
 }

@@ -36,18 +36,18 @@ class MappingController {
             @Nullable @Size(max = Draft.MOST) List<Draft.@Valid DraftThing> things,
             @Nullable @Size(max = Draft.LARGEST_DOCUMENT) String document,
             @NotNull @Size(max = 500) String note,
-            @Nullable @Valid Past past) {
+            @Nullable @Valid PastServed past) {
 
         /**
          * What of before follow-ups may serve.
          *
          * @param counts whether what the publish opens or ends by itself is something to follow up
          */
-        record Past(
-                boolean counts, @NotNull @Size(max = 1000) List<@Valid From> followups) {}
+        record PastServed(
+                boolean counts, @NotNull @Size(max = 1000) List<@Valid ServedFrom> followups) {}
 
         /** @param since none = from the beginning */
-        record From(
+        record ServedFrom(
                 @NotBlank @Size(max = 200) String followup,
                 @Nullable Instant since,
                 boolean letters) {}

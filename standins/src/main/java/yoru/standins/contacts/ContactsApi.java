@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.regex.Pattern;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
@@ -30,6 +31,8 @@ import yoru.standins.practice.Outbox;
 @RestController
 @Profile("contacts")
 class ContactsApi {
+
+    private static final Pattern FIELD = Pattern.compile("[A-Za-z0-9_-]{1,60}");
 
     private final Contacts contacts;
     private final TagHistory history;
@@ -126,6 +129,10 @@ class ContactsApi {
             @RequestHeader(name = "Authorization", defaultValue = "") String token) {
         Standins.letIn(token, settings.token());
         known(plain(email));
+        if (!FIELD.matcher(name).matches()) {
+            throw new ResponseStatusException(
+                    HttpStatus.UNPROCESSABLE_CONTENT, "there is no field “" + name + "”: their names have no spaces");
+        }
         if (!manners.now().forgetful()) {
             contacts.set(plain(email), name, value.value == null ? "" : value.value);
         }
