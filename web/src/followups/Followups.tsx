@@ -28,14 +28,14 @@ import {
   Views,
   Waiting,
 } from '../ui/kit';
+import { ByHand } from './ByHand';
 import { Lately } from './Lately';
-import type { Followup } from './model';
+import { usualOnce, type Followup } from './model';
 import { Preview } from './Preview';
 import { readyMade } from './readyMade';
 import { RowsTable } from './RowsTable';
 import { Sentence } from './Sentence';
-import { aboutInWords, namesIn, ONCE_WORDS, WHEN_WORDS } from './words';
-import { kindOfWhen, usualOnce } from './model';
+import { namesIn, ONCE_WORDS, whenInWords } from './words';
 
 /** Reactions: what else is done when something has happened. */
 export function Followups() {
@@ -184,7 +184,10 @@ function Current() {
   return (
     <Screen
       margin={
-        <DraftMargin {...shared}>
+        <DraftMargin
+          {...shared}
+          nothing="Nothing is changed yet. Press a part of a sentence to change it; here you see what it would have done, before anything happens."
+        >
           {one !== undefined && <Preview draft={draft} followup={one.id} person={person} />}
         </DraftMargin>
       }
@@ -274,7 +277,7 @@ function List({
                   <strong>{followup.title ?? followup.id}</strong>
                 </Link>
                 <span>
-                  When {WHEN_WORDS[kindOfWhen(followup.when)]} {aboutInWords(followup.when, known.names)},{' '}
+                  When {whenInWords(followup.when, known.names)},{' '}
                   {ONCE_WORDS[followup.once ?? usualOnce(followup)]}
                   {(followup.rows ?? []).length > 0 && `, with ${followup.rows?.length} rows`}
                 </span>
@@ -299,22 +302,31 @@ function List({
           </p>
         </Empty>
       )}
-      <h2>Begin with one of these</h2>
-      <ul className="grid gap-3 sm:grid-cols-2 2xl:grid-cols-3">
-        {offered.map((one) => (
-          <li key={one.title} className="flex flex-col gap-1 rounded-box border border-line bg-base-100 p-3">
-            <strong>{one.title}</strong>
-            <span className="flex-1 text-soft">{one.words}</span>
-            <Button
-              small
-              className="justify-self-start self-start"
-              onClick={() => void navigate({ to: '/followups', search: { which: onNew(one.make()) } })}
-            >
-              Take it into the draft
-            </Button>
-          </li>
-        ))}
-      </ul>
+      <details className="mt-4" open={all.length === 0}>
+        <summary className="cursor-pointer font-head text-lg font-semibold">
+          A new one, from one of these
+        </summary>
+        <div className="mt-3">
+          <ul className="grid gap-3 sm:grid-cols-2 2xl:grid-cols-3">
+            {offered.map((one) => (
+              <li
+                key={one.title}
+                className="flex flex-col gap-1 rounded-box border border-line bg-base-100 p-3"
+              >
+                <strong>{one.title}</strong>
+                <span className="flex-1 text-soft">{one.words}</span>
+                <Button
+                  small
+                  className="justify-self-start self-start"
+                  onClick={() => void navigate({ to: '/followups', search: { which: onNew(one.make()) } })}
+                >
+                  Take it into the draft
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      </details>
     </>
   );
 }
@@ -387,6 +399,7 @@ function OneFollowup({
       </Headline>
       <Sentence followup={followup} known={known} mayChange onChange={onChange} />
       <RowsTable followup={followup} known={known} mayChange onChange={onChange} />
+      {!isNew && (followup.once ?? usualOnce(followup)) === 'person' && <ByHand followup={followup.id} />}
       {!isNew && (
         <Panel aria-label="Lately">
           <div className="flex flex-wrap items-center gap-x-4 gap-y-2">

@@ -192,6 +192,7 @@ function ForSomebody({
         </p>
       )}
       <div className="mt-2">
+        <h3 className="mb-1">Try it on somebody</h3>
         <PersonFinder label="Try it on somebody" onChoose={(somebody) => void choose(somebody.key)} />
       </div>
       {chosen && (

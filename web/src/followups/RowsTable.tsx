@@ -3,7 +3,7 @@ import { all, without } from '../mapping/things';
 import { Finder } from '../ui/Finder';
 import { matches } from '../desk/offer';
 import { saveFile } from '../ui/files';
-import { Acts, Button, Field, Notice, Panel, Sheet } from '../ui/kit';
+import { Acts, Button, Field, Notice, Panel, Table } from '../ui/kit';
 import { counted } from '../ui/words';
 import {
   columns,
@@ -167,7 +167,7 @@ export function RowsTable({ followup, known, mayChange, onChange }: Props) {
       </div>
       {rows.length > 0 && (
         <div className="max-h-[28rem] overflow-auto">
-          <Sheet aria-label="Rows">
+          <Table aria-label="Rows">
             <thead>
               <tr>
                 <th scope="col">for</th>
@@ -233,7 +233,7 @@ export function RowsTable({ followup, known, mayChange, onChange }: Props) {
                 </tr>
               ))}
             </tbody>
-          </Sheet>
+          </Table>
         </div>
       )}
       {rows.length > 0 && mayChange && (

@@ -45,7 +45,8 @@ export function Runs({ runs, named = true }: { runs: Run[]; named?: boolean }) {
 
 function OneRun({ run, named }: { run: Run; named: boolean }) {
   const { zone } = useSession();
-  const [open, setOpen] = useState(run.state === 'HELD_UP');
+  const [open, setOpen] = useState(false);
+  const trouble = run.state === 'HELD_UP' ? troubleOf(run) : undefined;
   const [tone, words] = STATES[run.state];
   return (
     <Row className="items-start">
@@ -74,6 +75,7 @@ function OneRun({ run, named }: { run: Run; named: boolean }) {
           )}
           {run.silence !== undefined && ` · ${SILENCES[run.silence]}`}
         </span>
+        {trouble !== undefined && <span className="text-error!">{trouble}</span>}
       </RowWords>
       <Badge tone={tone}>
         {run.waitsUntil !== undefined && run.state === 'WAITING'
@@ -88,6 +90,19 @@ function OneRun({ run, named }: { run: Run; named: boolean }) {
   );
 }
 
+/** Which step is held up, and by what. */
+function troubleOf(run: Run): string | undefined {
+  const step = run.steps.find(isOpenStep);
+  if (step === undefined) return undefined;
+  const failing = step.answers.find((answer) => answer.failing);
+  const why = failing === undefined ? step.note : `${failing.system}: ${failing.answer ?? 'does not answer'}`;
+  return `${step.does}: ${why}`;
+}
+
+function isOpenStep(step: Schemas['RunStep']): boolean {
+  return step.state === 'DUE' || step.state === 'BEGUN' || step.state === 'GOING';
+}
+
 function RunSteps({ run }: { run: Run }) {
   const { zone } = useSession();
   const may = useMay();
@@ -96,6 +111,7 @@ function RunSteps({ run }: { run: Run }) {
   const stop = api.useMutation('post', '/api/followups/runs/{id}/stop', after);
   const again = api.useMutation('post', '/api/followups/steps/{id}/again', after);
   const skip = api.useMutation('post', '/api/followups/steps/{id}/skip', after);
+  const first = run.steps.find(isOpenStep);
   const over = run.state === 'DONE' || run.state === 'STOPPED';
   const question = (one: Schemas['RunQuestion'], at: number) => (
     <Step key={`q${at}`} tone={one.holds ? 'good' : 'soft'}>
@@ -109,7 +125,7 @@ function RunSteps({ run }: { run: Run }) {
         {run.steps.map((step) => {
           const [tone, words] = STEP_STATES[step.state];
           const failing = step.answers.some((answer) => answer.failing);
-          const open = step.state === 'DUE' || step.state === 'BEGUN' || step.state === 'GOING';
+          const isNext = step === first;
           return (
             <Step key={step.id} tone={failing ? 'bad' : tone}>
               <strong>{step.does}</strong>
@@ -137,7 +153,7 @@ function RunSteps({ run }: { run: Run }) {
               )}
               {may.act && (
                 <Acts className="mt-1">
-                  {(failing || (open && step.note !== '')) && (
+                  {isNext && (failing || step.note !== '') && (
                     <Button
                       small
                       disabled={again.isPending}
@@ -155,7 +171,7 @@ function RunSteps({ run }: { run: Run }) {
                       Send it again
                     </Button>
                   )}
-                  {open && may.setUp && (
+                  {isNext && may.setUp && (
                     <Button
                       small
                       disabled={skip.isPending}
@@ -179,7 +195,6 @@ function RunSteps({ run }: { run: Run }) {
       {!over && may.setUp && (
         <Button
           small
-          kind="grave"
           disabled={stop.isPending}
           onClick={() => stop.mutate({ params: { path: { id: run.id } } })}
         >

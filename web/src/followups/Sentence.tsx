@@ -33,12 +33,11 @@ import {
 } from './parts';
 import {
   aboutInWords,
+  aroundAbout,
   codeInWords,
   conditionsInWords,
   ONCE_WORDS,
   targetsInWords,
-  TURN_WORDS,
-  WHEN_WORDS,
 } from './words';
 
 interface Props {
@@ -90,7 +89,7 @@ export function Sentence({ followup, known: given, mayChange, onChange }: Props)
   const known = { ...given, columns: columns(followup) };
   const { names } = known;
   const set = (more: Partial<Followup>) => onChange({ ...followup, ...more });
-  const kind = kindOfWhen(followup.when);
+  const [before, after] = aroundAbout(followup.when);
   const once = followup.once ?? usualOnce(followup);
   const only = followup.only ?? [];
   const part = (key: string, words: string, editor: ReactNode, label: string) => (
@@ -119,10 +118,8 @@ export function Sentence({ followup, known: given, mayChange, onChange }: Props)
   return (
     <Panel aria-label="What it does">
       <div className="text-[1.02rem] leading-9">
-        When {WHEN_WORDS[kind]}{' '}
-        {part('when', aboutInWords(followup.when, names), whenEditor, 'What is waited for')}
-        {kind === 'subscription' && ` that ${TURN_WORDS[followup.when.subscription?.what ?? 'started']}`}
-        {kind === 'ending' && ` in ${periodInWords(followup.when.ending?.before ?? '')}`},{' '}
+        When {before} {part('when', aboutInWords(followup.when, names), whenEditor, 'What is waited for')}
+        {after === '' ? '' : ` ${after}`},{' '}
         {isOfOrder(followup.when) && (
           <>
             {part(

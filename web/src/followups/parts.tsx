@@ -18,7 +18,7 @@ import {
   type When,
   type WhenKind,
 } from './model';
-import { TURN_WORDS, WHEN_WORDS, soldInWords, targetInWords, type Names } from './words';
+import { kindInWords, TURN_WORDS, soldInWords, targetInWords, type Names } from './words';
 
 const MOST_FOUND = 8;
 
@@ -277,7 +277,7 @@ export function WhenEditor({
           <optgroup key={group} label={group}>
             {kinds.map((one) => (
               <option key={one} value={one}>
-                When {WHEN_WORDS[one]} …
+                When {kindInWords(one)}
               </option>
             ))}
           </optgroup>

@@ -45,20 +45,20 @@ export function namesIn(things: Things, draft: Draft): Names {
   };
 }
 
-/** How each kind of occasion goes on after "When". */
-export const WHEN_WORDS: Record<WhenKind, string> = {
-  placed: 'somebody has ordered',
-  paid: 'somebody has paid for',
-  fulfilled: 'an order is fulfilled of',
-  cancelled: 'an order is cancelled of',
-  refunded: 'something is paid back of',
-  claimed: 'somebody has taken up a seat or gift of',
-  subscription: 'with a subscription',
-  opened: 'there has opened for somebody',
-  ended: 'there has ended for somebody',
-  ending: 'there ends for somebody',
-  completed: 'somebody has finished',
-  account: 'somebody has an account in',
+/** How each kind of occasion goes on after "When", before and after what it is about. */
+const WHEN_WORDS: Record<WhenKind, [before: string, after: string]> = {
+  placed: ['somebody has ordered', ''],
+  paid: ['somebody has paid for', ''],
+  fulfilled: ['an order of', 'is fulfilled'],
+  cancelled: ['an order of', 'is cancelled'],
+  refunded: ['', 'is paid back'],
+  claimed: ['somebody has taken up a seat or gift of', ''],
+  subscription: ['a subscription of', ''],
+  opened: ['', 'has opened for somebody'],
+  ended: ['', 'has ended for somebody'],
+  ending: ['', 'ends for somebody'],
+  completed: ['somebody has finished', ''],
+  account: ['somebody has an account in', ''],
 };
 
 export const TURN_WORDS = {
@@ -68,6 +68,29 @@ export const TURN_WORDS = {
   failed: 'is not paid',
   cancelled: 'is cancelled',
 };
+
+/** What stands before and after that which the occasion is about. */
+export function aroundAbout(when: When): [before: string, after: string] {
+  const kind = kindOfWhen(when);
+  const [before, after] = WHEN_WORDS[kind];
+  if (kind === 'subscription') return [before, TURN_WORDS[when.subscription?.what ?? 'started']];
+  if (kind === 'ending') return [before, `${after} in ${periodInWords(when.ending?.before ?? '')}`];
+  return [before, after];
+}
+
+/** The kind as one chooses it: "somebody has paid for …". */
+export function kindInWords(kind: WhenKind): string {
+  const [before, after] = WHEN_WORDS[kind];
+  return kind === 'subscription'
+    ? 'a subscription of … begins, is renewed, is not paid, is cancelled'
+    : [before, '…', after, ...(kind === 'ending' ? ['soon'] : [])].filter((part) => part !== '').join(' ');
+}
+
+/** All of it, as it goes on after "When". */
+export function whenInWords(when: When, names: Names): string {
+  const [before, after] = aroundAbout(when);
+  return [before, aboutInWords(when, names), after].filter((part) => part !== '').join(' ');
+}
 
 /** What the occasion is about. */
 export function aboutInWords(when: When, names: Names): string {
@@ -129,7 +152,7 @@ export function targetInWords(target: Target, names: Names): string {
   if (sort === 'section') return `the section ${target.section?.[1] ?? ''}`;
   const id = target[sort] ?? '';
   const ofRow = OF_ROW.exec(id)?.[1];
-  if (ofRow !== undefined) return `the ${sort} of the row (${ofRow})`;
+  if (ofRow !== undefined) return `the ${sort} in the row’s ${ofRow}`;
   if (sort === 'category') return `any course of ${id}`;
   return sort === 'course' ? names.thing(sort, id) : `the ${sort} ${names.thing(sort, id)}`;
 }

@@ -44,6 +44,8 @@ interface Props {
   draft: Draft;
   grid: Grid;
   stale: boolean;
+  /** What to say where nothing is changed, elsewhere than on the grid. */
+  nothing?: string;
   /** Whether the rulebook has follow-ups, or would have. */
   hasFollowups: boolean;
   onTake: (cells: Schemas['DraftCell'][]) => void;
@@ -60,8 +62,8 @@ export function Consequence(props: Props) {
       <section className="[&>p]:mt-2 [&>p]:text-soft">
         <h2>If you publish</h2>
         <p>
-          Nothing is changed yet. Open or close a cell, and here you see who gains and who loses, before
-          anything happens.
+          {props.nothing ??
+            'Nothing is changed yet. Open or close a cell, and here you see who gains and who loses, before anything happens.'}
         </p>
         <p>
           {grid.version === 0
@@ -71,7 +73,7 @@ export function Consequence(props: Props) {
             What changed when
           </Link>
         </p>
-        <Proposals onTake={props.onTake} />
+        {props.nothing === undefined && <Proposals onTake={props.onTake} />}
       </section>
     );
   }

@@ -23,6 +23,8 @@ export interface Shared extends OwnDraft {
 export type SetThings = (changes: ThingEdit[]) => void;
 
 interface Props extends Omit<Shared, 'headline'> {
+  /** What to say where nothing is changed. */
+  nothing?: string;
   /** What stands above the consequence. */
   children?: ReactNode;
   onPublished?: () => void;
@@ -57,6 +59,7 @@ export function DraftMargin(props: Props) {
         draft={draft}
         grid={grid}
         stale={stale}
+        {...(props.nothing !== undefined && { nothing: props.nothing })}
         hasFollowups={followupsIn(things, draft).length > 0}
         onTake={(cells) =>
           change({

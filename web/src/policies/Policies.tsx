@@ -3,6 +3,7 @@ import { useTouch } from '../api/touch';
 import type { ReactNode } from 'react';
 import { z } from 'zod';
 import { api, type Schemas } from '../api/client';
+import { periodInWords } from '../ui/periods';
 import { counted } from '../ui/words';
 import {
   ActForm,
@@ -20,16 +21,20 @@ import {
   Step,
   useActFields,
   Waiting,
+  type Choice,
 } from '../ui/kit';
 
 type Policy = Schemas['SchoolPolicy'];
 type Effects = Schemas['Effects'];
+
+const LATE = ['P0D', 'P2D', 'P7D', 'P30D'];
 
 const POLICY = z.object({
   guests: z.enum(['MAKE', 'HOLD']),
   unknownContacts: z.enum(['MAKE', 'HOLD', 'SKIP']),
   joining: z.enum(['ASK', 'SAME_VERIFIED_ADDRESS']),
   giftsKeptFor: z.string().optional(),
+  late: z.string(),
 });
 
 /** What the school does with people whom it does not know for certain, and what the mapping says that is much like it. */
@@ -152,6 +157,23 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
           ]}
         />
         <Effect>Sent again, a letter can be used for the whole time anew.</Effect>
+      </Panel>
+      <Panel>
+        <Choices
+          legend="Something becomes known long after it happened"
+          value={LATE.includes(wanted.late) ? wanted.late : 'OTHER'}
+          onChoose={(to) => to !== 'OTHER' && form.set('late', to)}
+          choices={[
+            ['P0D', 'follow-ups write and tell nothing about what lies in the past at all'],
+            ['P2D', 'they write about it up to 2 days later'],
+            ['P7D', 'they write about it up to 7 days later'],
+            ['P30D', 'they write about it up to 30 days later'],
+            ...(LATE.includes(wanted.late)
+              ? []
+              : [['OTHER', `they write about it up to ${periodInWords(wanted.late)} later`] as Choice]),
+          ]}
+        />
+        <Effect>What a follow-up gives, takes and sets, it does however late it is.</Effect>
       </Panel>
       {change.error !== null && <Fault error={change.error} />}
       <Acts>

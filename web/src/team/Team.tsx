@@ -10,6 +10,8 @@ import {
   Acts,
   Button,
   Chain,
+  Check,
+  Checkbox,
   Fault,
   Field,
   FieldFrame,
@@ -75,8 +77,9 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
   const settle = { onSettled: () => touch('team') };
   const change = api.useMutation('put', '/api/team/{id}', settle);
   const remove = api.useMutation('delete', '/api/team/{id}', settle);
+  const tell = api.useMutation('put', '/api/team/{id}/told', settle);
   const about = { params: { path: { id: member.id } } };
-  const fault = change.error ?? remove.error;
+  const fault = change.error ?? remove.error ?? tell.error;
   return (
     <Row>
       <RowWords>
@@ -88,6 +91,14 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
         {fault !== null && <Fault error={fault} />}
       </RowWords>
       <RowActs>
+        <Check>
+          <Checkbox
+            checked={member.told}
+            disabled={tell.isPending}
+            onChange={(event) => tell.mutate({ ...about, body: { told: event.target.checked } })}
+          />
+          reads what follow-ups tell
+        </Check>
         <Select
           aria-label={`What ${member.name} may do`}
           value={member.role}

@@ -60,6 +60,26 @@ final class School {
                         n -> "  - { id: T%d, from: { product: P%d }, to: [ { tag: member } ] }".formatted(n, n * 8))));
     }
 
+    /** The same with twelve follow-ups: orders, refunds, levels, what opens and what is about to end. */
+    static Rulebook withFollowups() {
+        var document = RulebookDocument.yaml(rulebook()) + """
+                followups:
+                  - { id: first, when: { paid: { products: [P1, P2, P3, P5, P6, P7] } }, once: person, only: [ { bought: { of: { products: [P1, P2, P3, P5, P6, P7] }, atMost: 0 } } ], steps: [ { give: { to: [ { tag: member } ] } }, { write: { subject: "Welcome, {{person.name}}", text: hello } } ] }
+                  - { id: later, when: { paid: { products: [P9, P10] } }, each: line, steps: [ { wait: P3D }, { write: { subject: "How is {{thing.title}}?", text: hello } } ] }
+                  - { id: refunded, when: { refunded: { } }, once: order, steps: [ { tell: { text: "{{order}} was paid back" } } ] }
+                  - { id: cancelled, when: { cancelled: { } }, once: order, steps: [ { tell: { text: "{{order}} was cancelled" } } ] }
+                  - { id: large, when: { paid: { } }, once: order, only: [ { amount: { atLeast: "300.00" } } ], steps: [ { tell: { text: "{{order}}" } } ] }
+                  - { id: keepers, when: { opened: { level: keeper } }, steps: [ { write: { subject: Welcome, text: hello } } ] }
+                  - { id: back, when: { opened: { level: helper } }, once: always, only: [ { had: { level: helper } } ], steps: [ { write: { subject: Welcome back, text: hello } } ] }
+                  - { id: gone, when: { ended: { level: keeper } }, once: always, steps: [ { write: { subject: Goodbye, text: hello } } ] }
+                  - { id: ending, when: { ending: { of: { course: c11 }, before: P14D } }, steps: [ { write: { subject: "Until {{until}}", text: hello } } ] }
+                  - { id: started, when: { subscription: { what: started, of: { } } }, steps: [ { write: { subject: "{{thing.title}}", text: hello } } ] }
+                  - { id: failed, when: { subscription: { what: failed, of: { } } }, once: always, steps: [ { wait: P3D }, { tell: { text: "{{thing.title}}" } } ] }
+                  - { id: finished, when: { completed: [c1, c2] }, steps: [ { write: { subject: Well done, text: hello } } ] }
+                """;
+        return RulebookDocument.read(document);
+    }
+
     private static String lines(int count, IntFunction<String> line) {
         return IntStream.range(0, count).mapToObj(line).collect(Collectors.joining("\n"));
     }

@@ -20,6 +20,7 @@ import java.util.concurrent.Future;
 import java.util.stream.Collectors;
 import org.postgresql.PGConnection;
 import yoru.core.access.Engine;
+import yoru.core.followup.Followups;
 import yoru.core.impact.Impact;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Histories;
@@ -33,7 +34,7 @@ import yoru.formats.FactWriter;
 
 /**
  * 100,000 people and 1,000,000 facts in PostgreSQL: reading the rows and nothing else, evaluating everybody from the same
- * rows, and previewing a change of one link that concerns about one in twenty. Three rounds; the last one counts.
+ * rows, previewing a change of one link that concerns about one in twenty, and what twelve follow-ups do. Three rounds; the last one counts.
  */
 final class WholeSchool {
 
@@ -64,6 +65,7 @@ final class WholeSchool {
         var before = School.rulebook();
         var after = oneLinkLonger(before);
         var engine = new Engine(before);
+        var followups = new Followups(School.withFollowups());
         for (int round = 1; round <= 3; round++) {
             var streamed = System.nanoTime();
             long rows = stream();
@@ -87,6 +89,14 @@ final class WholeSchool {
                 return found;
             });
             var end = System.nanoTime();
+            long rowsDone = over(ROWS, people -> {
+                long found = 0;
+                for (var facts : people) {
+                    found += followups.until(ledger(facts), School.AS_OF).rows().size();
+                }
+                return found;
+            });
+            var followed = System.nanoTime();
             say("round %d".formatted(round));
             say("  rows streamed out of PostgreSQL      %,10d in %s".formatted(rows, seconds(evaluated - streamed)));
             say("  windows of everybody                 %,10d in %s, %.2f of streaming"
@@ -96,6 +106,8 @@ final class WholeSchool {
                             ratio(previewed - evaluated, evaluated - streamed)));
             say("  changes by a longer link of one product %,7d in %s, %.3f of everybody"
                     .formatted(changes, seconds(end - previewed), ratio(end - previewed, previewed - evaluated)));
+            say("  what twelve follow-ups do            %,10d in %s, %.2f of everybody's windows"
+                    .formatted(rowsDone, seconds(followed - end), ratio(followed - end, previewed - evaluated)));
         }
     }
 
@@ -104,11 +116,15 @@ final class WholeSchool {
     }
 
     private static Histories histories(List<byte[]> facts) {
+        return Histories.of(ledger(facts).asOf(School.AS_OF));
+    }
+
+    private static Ledger ledger(List<byte[]> facts) {
         List<Fact> read = new ArrayList<>(facts.size());
         for (byte[] fact : facts) {
             read.add(FactReader.read(fact));
         }
-        return Histories.of(Ledger.of(read).asOf(School.AS_OF));
+        return Ledger.of(read);
     }
 
     private static Rulebook oneLinkLonger(Rulebook rulebook) {

@@ -347,7 +347,7 @@ final class School {
     boolean quiet() {
         return count(Part.SERVER, """
                 select count(*) from scheduled_tasks
-                where task_name in ('person-after-fact', 'after-facts', 'tell', 'after-publish', 'fill-system', 'check-system') and execution_time <= now()""") == 0;
+                where task_name in ('person-after-fact', 'after-facts', 'tell', 'after-publish', 'fill-system', 'check-system', 'after-step', 'follow-ups-go-on') and execution_time <= now()""") == 0;
     }
 
     /** Reports an event as the shop does, signed, to one of the servers. */

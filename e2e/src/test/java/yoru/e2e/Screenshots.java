@@ -35,6 +35,9 @@ class Screenshots {
         yoru.navigate(school.server() + "/mapping?view=catalogue&thing=product%2FQUEEN-LIVE");
         yoru.getByText("bought it").waitFor();
         take(yoru, "catalogue");
+        yoru.navigate(school.server() + "/followups?which=circle-of-a-course");
+        yoru.getByText("people served").waitFor();
+        take(yoru, "followup");
         yoru.navigate(school.server() + "/people");
         take(yoru, "people");
         segments(yoru, school);

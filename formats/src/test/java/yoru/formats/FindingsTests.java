@@ -105,6 +105,39 @@ class FindingsTests {
         assertThat(found(document)).containsExactly(finding);
     }
 
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            { id: f, when: { paid: { categories: [courses] } }, each: line, steps: [ { tell: { text: '{{row.x}}' } } ], rows: [ { for: { product: FIRST }, values: { x: a } }, { for: { product: QUEEN }, values: { x: b } } ] } | ROW_MISSING
+            { id: f, when: { paid: { } }, each: line, steps: [ { tell: { text: '{{row.x}}' } } ], rows: [ { for: { product: FIRST }, values: { x: a } }, { for: { product: QUEEN }, values: { x: a } }, { for: { product: TALK }, values: { x: b } } ] } | ROW_DIFFERS
+            { id: f, when: { paid: { categories: [gone] } }, steps: [ { tell: { text: hello } } ] }                                        | NOTHING_STARTS_IT
+            { id: f, when: { ending: { of: { category: gone }, before: P1D } }, steps: [ { tell: { text: hello } } ] }                     | NOTHING_STARTS_IT
+            { id: f, when: { placed: { products: [FIRST] } }, steps: [ { write: { subject: It is open, text: go in } } ] }                 | WRITES_TOO_EARLY
+            { id: f, when: { paid: { products: [FIRST] } }, lasts: always, steps: [ { give: { to: [ { tag: member } ] } } ] }              | LASTS_FOR_GOOD
+            { id: f, when: { paid: { products: [FIRST] } }, steps: [ { write: { subject: A, text: a } } ] }@{ id: g, when: { paid: { products: [FIRST] } }, steps: [ { write: { subject: B, text: b } } ] } | TWO_LETTERS
+            """)
+    void oneFollowUpRaisesOneFinding(String followups, String kind) {
+        published = WELL + "followups:\n- " + followups.replace("@", "\n- ") + "\n";
+        assertThat(found(published)).containsExactly(kind + " followup/f");
+    }
+
+    @Test
+    void aPriceInALetterAboutAFreePlaceIsFound() {
+        published = WELL.replace("title: Talk,", "title: Talk, billing: { kind: free },")
+                + "followups: [ { id: f, when: { paid: { products: [TALK] } }, steps: [ { write: { subject: Thanks, text: 'for your order of €60.00' } } ] } ]\n";
+        offers.set(2, offer("TALK", "0.00", false));
+        assertThat(found(published)).containsExactly("PRICE_IN_FREE_LETTER followup/f");
+    }
+
+    @Test
+    void aFollowUpThatIsWellMadeAndOneThatIsOffRaiseNothing() {
+        published = WELL + """
+                followups:
+                - { id: f, when: { paid: { products: [FIRST] } }, steps: [ { give: { to: [ { tag: member } ] } }, { write: { subject: A, text: a } } ] }
+                - { id: g, on: false, when: { paid: { categories: [gone] } }, steps: [ { tell: { text: hello } } ] }
+                """;
+        assertThat(found(published)).isEmpty();
+    }
+
     @Test
     void aLevelThatLeadsNowhereIsFound() {
         assertThat(found(WELL.replace("levels:", "levels:\n- { id: guest, title: Guest, rank: 0 }")))

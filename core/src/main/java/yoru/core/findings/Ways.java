@@ -26,6 +26,7 @@ final class Ways {
         this.rulebook = rulebook;
         this.index = new RulebookIndex(rulebook);
         rulebook.links().forEach(link -> opened.addAll(index.targets(link)));
+        rulebook.followups().forEach(followup -> opened.addAll(FollowupTargets.given(followup, rulebook)));
     }
 
     Rulebook rulebook() {

@@ -22,7 +22,9 @@ import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.Followup;
+import yoru.core.rulebook.Followup.Condition;
 import yoru.core.rulebook.Followup.Once;
+import yoru.core.rulebook.Followup.Step;
 import yoru.core.rulebook.Followup.When;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
@@ -42,6 +44,9 @@ final class Going {
     private final List<Fact> reported;
 
     private final Marks marks;
+    /** Whether it must be known at every instant what is open; else it is asked for where it matters. */
+    private final boolean watches;
+
     private final Set<String> keys;
     private final Map<String, PersonState> states = new HashMap<>();
     private final Book book = new Book();
@@ -61,11 +66,42 @@ final class Going {
                 .filter(fact -> !Followups.isOwn(fact) || fact.happening() instanceof Happening.FollowupStopped)
                 .toList();
         this.marks = new Marks(known.facts());
+        this.watches =
+                Stream.concat(rulebook.followups().stream(), marks.served()).anyMatch(Going::watches);
         this.keys = Stream.concat(reported.stream(), marks.facts().stream())
                 .map(Fact::subject)
                 .collect(Collectors.toCollection(() -> new TreeSet<>(ByCodePoint.ORDER)));
         var all = Histories.of(Ledger.of(reported));
         keys.forEach(key -> states.put(key, marks.served(key, all)));
+    }
+
+    private static boolean watches(Followup followup) {
+        return switch (followup.when()) {
+            case When.Opened _, When.Ended _, When.Ending _ -> true;
+            case When.OfOrder _, When.Claimed _, When.OfSubscription _, When.Completed _, When.Account _ ->
+                Stream.of(followup.only(), followup.whilst(), conditionsIn(followup.steps()))
+                        .flatMap(List::stream)
+                        .anyMatch(Going::watches);
+        };
+    }
+
+    private static List<Condition> conditionsIn(List<Step> steps) {
+        return steps.stream()
+                .flatMap(step -> step instanceof Step.If it
+                        ? Stream.of(it.of(), conditionsIn(it.then()), conditionsIn(it.otherwise()))
+                        : Stream.<List<Condition>>empty())
+                .flatMap(List::stream)
+                .toList();
+    }
+
+    private static boolean watches(Condition condition) {
+        return switch (condition) {
+            case Condition.Had _ -> true;
+            case Condition.Any it -> it.of().stream().anyMatch(Going::watches);
+            case Condition.Not it -> watches(it.of());
+            case Condition.Has _, Condition.Bought _, Condition.Amount _, Condition.OfChannel _, Condition.Field _ ->
+                false;
+        };
     }
 
     Followups.Done done() {
@@ -92,7 +128,7 @@ final class Going {
             }
             causes.endsAt(one.run(), book.histories).ifPresent(times::add);
         }
-        for (View view : book.views.values()) {
+        for (View view : watches ? book.views.values() : List.<View>of()) {
             for (Access access : view.access()) {
                 times.add(access.window().start());
                 access.window().end().ifPresent(times::add);
@@ -121,6 +157,9 @@ final class Going {
             book.own.addAll(book.made);
         } while (!book.made.isEmpty() || marks.hasRound(book.now, book.round + 1));
         // in its last round nothing was made: what was seen at its beginning is how it stands
+        if (!watches) {
+            return;
+        }
         book.views.values().forEach(view -> {
             view.state().open = view.open();
             view.state().everOpen.addAll(view.state().open);
@@ -177,18 +216,15 @@ final class Going {
     private void look() {
         boolean again;
         do {
-            book.histories = known();
+            var histories = known();
+            var now = book.now;
+            book.histories = histories;
             Map<String, View> seen = new LinkedHashMap<>();
             keys.stream().map(book.histories::personOf).distinct().forEach(person -> {
                 var state = states.computeIfAbsent(person, key -> new PersonState());
                 seen.put(
                         person,
-                        new View(
-                                person,
-                                book.now,
-                                book.histories,
-                                engine.access(book.histories.person(person), book.now),
-                                state));
+                        new View(person, now, histories, state, () -> engine.access(histories.person(person), now)));
             });
             book.views = seen;
             again = false;
@@ -217,7 +253,7 @@ final class Going {
                 }
             }
         }
-        for (View view : book.views.values()) {
+        for (View view : watches ? book.views.values() : List.<View>of()) {
             boolean allPast = isAllPast(facts, view.person());
             for (Occasion occasion : occasions.turned(view)) {
                 for (Followup followup : rulebook.followups()) {

@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
@@ -63,6 +64,11 @@ final class Marks {
         } catch (NumberFormatException e) {
             return Integer.MAX_VALUE;
         }
+    }
+
+    /** The follow-ups as they were served. */
+    Stream<Followup> served() {
+        return facts.stream().map(fact -> went(fact).as()).filter(Objects::nonNull);
     }
 
     List<Fact> facts() {

@@ -16,8 +16,8 @@ import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Rulebook;
 
 /**
- * What a follow-up would have done had it been on all along, and what it would do at once if what was before counted. The other
- * follow-ups do what they did.
+ * What a follow-up would have done had it been on all along, and what it would do at once if what was before counted. The
+ * others did what the ledger says that they did.
  */
 public final class Preview {
 
@@ -30,8 +30,10 @@ public final class Preview {
         if (rulebook.followups().stream().noneMatch(it -> it.id().equals(followup))) {
             throw new IllegalArgumentException("no follow-up " + followup);
         }
+        // what the others did stands in the ledger; what they would do is another preview's affair
         var on = rulebook.withFollowups(rulebook.followups().stream()
-                .map(it -> it.id().equals(followup) ? allAlong(it) : it)
+                .filter(it -> it.id().equals(followup))
+                .map(Preview::allAlong)
                 .toList());
         this.followups = new Followups(new Engine(on), wording);
         this.followup = followup;

@@ -2,6 +2,7 @@ package yoru.core.letters;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Access;
 import yoru.core.access.Entitlement;
@@ -14,28 +15,30 @@ import yoru.core.rulebook.Target;
  *
  * @param free whether it was given by an order by hand for which nothing is to be paid
  * @param orderOrNone the order that opened it
+ * @param productOrNone what of it was bought; none = it is not known any more
  */
 public record News(
         Target target,
         Instant since,
         HowLong howLong,
         boolean free,
-        @Nullable String orderOrNone) {
+        @Nullable String orderOrNone,
+        @Nullable String productOrNone) {
 
     /** A letter about something that opened longer ago says nothing that is of use: the past of a new school, for example. */
     private static final Duration NEW = Duration.ofDays(2);
 
     public static News of(Access access) {
+        var bought = access.entitlements().stream()
+                .flatMap(it -> it.reason().bought().stream())
+                .findFirst();
         return new News(
                 access.target(),
                 access.window().start(),
                 HowLong.of(access),
                 access.entitlements().stream().allMatch(News::isFree),
-                access.entitlements().stream()
-                        .flatMap(it -> it.reason().bought().stream())
-                        .map(bought -> bought.order().id())
-                        .findFirst()
-                        .orElse(null));
+                bought.map(it -> it.order().id()).orElse(null),
+                bought.map(it -> it.line().product()).orElse(null));
     }
 
     private static boolean isFree(Entitlement entitlement) {
@@ -45,6 +48,15 @@ public record News(
                 .filter(bought -> bought.order().details().channel() == Channel.HAND
                         && bought.line().amount().signum() == 0)
                 .isPresent();
+    }
+
+    /** Whether it is about something: a target, also as a part of a course, or what was bought in an order. */
+    public boolean isAbout(String thing, @Nullable String order) {
+        return thing.equals(target.path())
+                || (target instanceof Target.OfSection it && thing.equals("course/" + it.course()))
+                || (productOrNone != null
+                        && thing.equals("product/" + productOrNone)
+                        && Objects.equals(order, orderOrNone));
     }
 
     /** Tags, levels and lists are the school's own book-keeping; of a course's parts the letter about the course tells. */

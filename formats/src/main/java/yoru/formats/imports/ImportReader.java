@@ -177,6 +177,10 @@ public final class ImportReader {
         /** Whatever is wrong with it is a fault. */
         private Optional<ImportedFact> fact(JsonNode event) {
             try {
+                // what a file brings is long past: nothing follows it up
+                if (event.path("data") instanceof ObjectNode data) {
+                    data.put("past", true);
+                }
                 return Optional.of(new ImportedFact(FactReader.read(event), event));
             } catch (UnreadableException e) {
                 e.faults().forEach(fault -> faults.add(fault.field().replace("data.", "") + " " + fault.problem()));

@@ -70,4 +70,10 @@ interface OpeningTable extends JpaRepository<Opening, Long> {
     @Query(
             "select count(distinct o.personId) from Opening o where not o.renews and o.endsAt >= :from and o.endsAt < :to")
     long countPeopleEnding(Instant from, Instant to);
+
+    /** Whoever has something at a time, by their numbers. */
+    @Query("""
+            select distinct o.personId from Opening o
+            where o.target = :target and o.opensAt <= :at and (o.endsAt is null or o.endsAt > :at) order by o.personId""")
+    List<Long> having(String target, Instant at);
 }

@@ -164,9 +164,7 @@ public class Recompute {
         var written = decision.written().getOrDefault(turned.person().key(), Set.of());
         return written.isEmpty()
                 ? turned.turn()
-                : turned.turn()
-                        .without(news -> written.contains(news.target().path())
-                                || written.contains("order " + news.orderOrNone()));
+                : turned.turn().without(news -> written.stream().anyMatch(it -> news.isAbout(it.thing(), it.order())));
     }
 
     private void wake(List<Turned> turned) {

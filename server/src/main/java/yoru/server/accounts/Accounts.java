@@ -76,8 +76,12 @@ public class Accounts {
         return String.valueOf(passwords.encode(password));
     }
 
-    /** Somebody who works with Yoru. */
-    public record Member(UUID id, String email, String name, Role role) {}
+    /**
+     * Somebody who works with Yoru.
+     *
+     * @param told whether they read what follow-ups tell the team
+     */
+    public record Member(UUID id, String email, String name, Role role, boolean told) {}
 
     @Transactional(readOnly = true)
     public List<Member> team() {
@@ -134,6 +138,18 @@ public class Accounts {
         return member(operator);
     }
 
+    /** Has somebody read what follow-ups tell the team, or not. */
+    @Transactional
+    public Member tell(UUID id, boolean told, SignedIn owner) {
+        var operator = known(id);
+        operator.told = told;
+        note(
+                told ? "Reads what follow-ups tell the team" : "No longer reads what follow-ups tell the team",
+                operator,
+                owner);
+        return member(operator);
+    }
+
     /** From now on they can do nothing more, also where they are signed in. */
     @Transactional
     public void remove(UUID id, SignedIn owner) {
@@ -168,7 +184,7 @@ public class Accounts {
     }
 
     private static Member member(Operator operator) {
-        return new Member(operator.id, operator.email, operator.name, operator.role);
+        return new Member(operator.id, operator.email, operator.name, operator.role, operator.told);
     }
 
     @Transactional(noRollbackFor = ProblemException.class)

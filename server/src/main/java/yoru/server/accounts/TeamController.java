@@ -53,6 +53,15 @@ class TeamController {
         return accounts.change(id, member.role, owner);
     }
 
+    record ToldMember(boolean told) {}
+
+    /** Whether what follow-ups tell the team is written to them. */
+    @PutMapping("/api/team/{id}/told")
+    Accounts.Member tell(
+            @PathVariable UUID id, @Valid @RequestBody ToldMember member, @AuthenticationPrincipal SignedIn owner) {
+        return accounts.tell(id, member.told, owner);
+    }
+
     @DeleteMapping("/api/team/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void remove(@PathVariable UUID id, @AuthenticationPrincipal SignedIn owner) {

@@ -64,6 +64,6 @@ class Announcement {
     }
 
     News news() {
-        return new News(target(), since, HowLong.until(until, renews), free, orderId);
+        return new News(target(), since, HowLong.until(until, renews), free, orderId, null);
     }
 }

@@ -81,9 +81,17 @@ public class Deciding {
      *
      * @param ledger with what follow-ups made, without what is not to be told to any system yet
      * @param next when something is due next, by person
-     * @param written what letters are written about, by person: orders as {@code order ID}, things as their paths
+     * @param written what letters are written about, by person
      */
-    public record Decision(Ledger ledger, Map<String, Instant> next, Map<String, Set<String>> written) {}
+    public record Decision(Ledger ledger, Map<String, Instant> next, Map<String, Set<About>> written) {}
+
+    /**
+     * What a letter is about.
+     *
+     * @param thing the path of a product or a target
+     * @param order the order in which it was bought; none = it is about none
+     */
+    public record About(String thing, @Nullable String order) {}
 
     /**
      * Decides all that is due of some people by now.
@@ -230,7 +238,7 @@ public class Deciding {
         private final Instant now;
         private final FollowupWords words;
         private final Instant stillWrites;
-        private final Map<String, Set<String>> written = new HashMap<>();
+        private final Map<String, Set<About>> written = new HashMap<>();
 
         Work(Collection<Person> those, InForce rulebook, Wording wording, List<Change> changes, Instant now) {
             those.forEach(person -> people.put(person.key(), person));
@@ -243,7 +251,7 @@ public class Deciding {
                     policies.inForce().stillWrites(now, rulebook.engine().calendar());
         }
 
-        private record Outcome(Ledger known, Map<String, Instant> next, Map<String, Set<String>> written) {}
+        private record Outcome(Ledger known, Map<String, Instant> next, Map<String, Set<About>> written) {}
 
         Outcome until(Ledger known, Instant asOf) {
             var done = new Followups(rulebook.engine(), wording).until(known, asOf);
@@ -346,12 +354,9 @@ public class Deciding {
         }
 
         private void writes(Decided one) {
-            var about = written.computeIfAbsent(one.person(), key -> new HashSet<>());
-            if (one.orderOrNone() != null) {
-                about.add("order " + one.orderOrNone());
-            }
             if (one.thingOrNone() != null) {
-                about.add(one.thingOrNone());
+                written.computeIfAbsent(one.person(), key -> new HashSet<>())
+                        .add(new About(one.thingOrNone(), one.orderOrNone()));
             }
         }
 

@@ -132,11 +132,11 @@ interface FactTable extends Repository<KeptFact, Long> {
         String getEventId();
     }
 
-    /** Those of the same that are known and say something else. */
+    /** Those of the same that are known and say something else; that a file brought it is nothing else. */
     @Query(value = """
                     select f.seq as seq, f.source as source, f.event_id as eventId
                     from jsonb_array_elements(cast(:rows as jsonb)) r
-                    join fact f on f.source = r ->> 'source' and f.event_id = r ->> 'eventId' and f.body <> r -> 'body'""", nativeQuery = true)
+                    join fact f on f.source = r ->> 'source' and f.event_id = r ->> 'eventId' and f.body #- '{data,past}' <> r -> 'body' #- '{data,past}'""", nativeQuery = true)
     List<Inserted> contradicted(String rows);
 
     /** Those of some ids, objects with {@code source} and {@code id}, that are known. */
@@ -206,7 +206,8 @@ interface FactTable extends Repository<KeptFact, Long> {
     long allAtATime(String things);
 
     @Query(
-            value = "select body = cast(:body as jsonb) from fact where source = :source and event_id = :eventId",
+            value =
+                    "select body #- '{data,past}' = cast(:body as jsonb) #- '{data,past}' from fact where source = :source and event_id = :eventId",
             nativeQuery = true)
     boolean saysTheSame(String source, String eventId, String body);
 

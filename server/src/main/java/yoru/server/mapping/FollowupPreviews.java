@@ -149,7 +149,8 @@ class FollowupPreviews {
             var some = keys.subList(from, Math.min(keys.size(), from + AT_A_TIME));
             var known = ledger.concerning(some).asOf(now);
             var preview = new Preview(rulebook, followup, wording(some), now);
-            collected.add(preview.of(known), preview.atOnce(known), Set.copyOf(some));
+            var outcomes = preview.of(known);
+            collected.add(outcomes, outcomes.runs().isEmpty() ? List.of() : preview.atOnce(known), Set.copyOf(some));
         }
         return collected.shown(new Words(rulebook));
     }

@@ -2,6 +2,7 @@ package yoru.server.reception;
 
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.Period;
@@ -36,12 +37,16 @@ class PolicyController {
         this.samePeople = samePeople;
     }
 
-    /** @param giftsKeptFor ISO 8601 period; none = without end */
+    /**
+     * @param giftsKeptFor ISO 8601 period; none = without end
+     * @param late ISO 8601 period of days after which follow-ups no longer write about something; none = as it is
+     */
     record SchoolPolicy(
             @NotNull Policies.Guests guests,
             @NotNull Policies.UnknownContacts unknownContacts,
             @NotNull Policies.Joining joining,
-            @Nullable String giftsKeptFor) {}
+            @Nullable String giftsKeptFor,
+            @Nullable @Pattern(regexp = "P[0-9]{1,3}D") String late) {}
 
     record PolicyPage(SchoolPolicy policies, PolicyEffects.Effects effects) {}
 
@@ -55,14 +60,20 @@ class PolicyController {
                         now.guests(),
                         now.unknownContacts(),
                         now.joining(),
-                        now.giftsKeptFor() == null ? null : now.giftsKeptFor().toString()),
+                        now.giftsKeptFor() == null ? null : now.giftsKeptFor().toString(),
+                        now.late().toString()),
                 effects.now());
     }
 
     @PutMapping("/api/policies")
     PolicyPage change(@Valid @RequestBody SchoolPolicy wanted, @AuthenticationPrincipal SignedIn operator) {
         policies.change(
-                new Policies(wanted.guests, wanted.unknownContacts, wanted.joining, period(wanted.giftsKeptFor)),
+                new Policies(
+                        wanted.guests,
+                        wanted.unknownContacts,
+                        wanted.joining,
+                        period(wanted.giftsKeptFor),
+                        wanted.late == null ? policies.inForce().late() : Period.parse(wanted.late)),
                 operator.name());
         return page();
     }
