@@ -30,7 +30,8 @@ export function ByHand({ followup }: { followup: string }) {
     <Panel>
       <h2>Done by hand before</h2>
       <p className="text-soft">
-        Whoever has this now counts as served for good: they are not written to again. It cannot be taken back.
+        Whoever has this now counts as served for good: they are not written to again. It cannot be taken
+        back.
       </p>
       {mark === undefined ? (
         <TargetFinder
@@ -41,9 +42,7 @@ export function ByHand({ followup }: { followup: string }) {
       ) : (
         <ActForm
           className="grid gap-2"
-          onConfirm={() =>
-            adopt.mutate({ params: { path: { followup } }, body: { target: mark.target } })
-          }
+          onConfirm={() => adopt.mutate({ params: { path: { followup } }, body: { target: mark.target } })}
         >
           <p>
             <strong>{mark.title}</strong>:{' '}
@@ -53,7 +52,9 @@ export function ByHand({ followup }: { followup: string }) {
           {adopt.data === undefined ? (
             <Acts>
               <ConfirmButton disabled={many === undefined || many === 0 || adopt.isPending}>
-                {many === undefined ? 'Count them as served' : `Count ${counted(many, 'person', 'people')} as served`}
+                {many === undefined
+                  ? 'Count them as served'
+                  : `Count ${counted(many, 'person', 'people')} as served`}
               </ConfirmButton>
               <Button type="button" onClick={() => setMark(undefined)}>
                 Something else

@@ -27,6 +27,7 @@ import {
 type Policy = Schemas['SchoolPolicy'];
 type Effects = Schemas['Effects'];
 
+const USUALLY_LATE = 'P2D';
 const LATE = ['P0D', 'P2D', 'P7D', 'P30D'];
 
 const POLICY = z.object({
@@ -70,9 +71,10 @@ function people(many: number): string {
 
 function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
   const touch = useTouch();
-  const known = { giftsKeptFor: undefined, ...inForce };
+  const known = { giftsKeptFor: undefined, ...inForce, late: inForce.late ?? USUALLY_LATE };
   const form = useActFields<z.infer<typeof POLICY>>(POLICY, known);
   const { giftsKeptFor, ...others } = form.values;
+  const late = others.late;
   const wanted: Policy = { ...others, ...(giftsKeptFor !== undefined && { giftsKeptFor }) };
   const change = api.useMutation('put', '/api/policies', { onSettled: () => touch('access') });
   const changed = form.isDirty;
@@ -161,16 +163,16 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
       <Panel>
         <Choices
           legend="Something becomes known long after it happened"
-          value={LATE.includes(wanted.late) ? wanted.late : 'OTHER'}
+          value={LATE.includes(late) ? late : 'OTHER'}
           onChoose={(to) => to !== 'OTHER' && form.set('late', to)}
           choices={[
             ['P0D', 'follow-ups write and tell nothing about what lies in the past at all'],
             ['P2D', 'they write about it up to 2 days later'],
             ['P7D', 'they write about it up to 7 days later'],
             ['P30D', 'they write about it up to 30 days later'],
-            ...(LATE.includes(wanted.late)
+            ...(LATE.includes(late)
               ? []
-              : [['OTHER', `they write about it up to ${periodInWords(wanted.late)} later`] as Choice]),
+              : [['OTHER', `they write about it up to ${periodInWords(late)} later`] as Choice]),
           ]}
         />
         <Effect>What a follow-up gives, takes and sets, it does however late it is.</Effect>

@@ -1,10 +1,12 @@
 package yoru.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.regex.Pattern;
@@ -31,8 +33,11 @@ class FirstSaleTests {
         var order = learner.buys("Pollen Lab, early place", "OPENDAY");
         learner.signsInToClassroom();
         assertThat(learner.page().getByText("Queen Rearing")).isVisible();
-        learner.opensLesson("queen-rearing", "grafting");
-        assertThat(OnScreen.heading(learner.page(), "Grafting larvae")).isVisible();
+        // the classroom is told of the course first, and of its parts a moment later
+        await().atMost(Duration.ofSeconds(60)).until(() -> {
+            learner.opensLesson("queen-rearing", "grafting");
+            return OnScreen.heading(learner.page(), "Grafting larvae").isVisible();
+        });
         learner.page().getByText("I have done this lesson").click();
         assertThat(learner.page().getByText("You have done this lesson")).isVisible();
 

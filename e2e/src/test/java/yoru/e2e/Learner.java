@@ -22,6 +22,11 @@ record Learner(School school, Page page, String name, String email) {
         return buys(product, 1, code, "New here: make an account");
     }
 
+    /** With the account that they have. @return the order's number */
+    String buysAgain(String product, String code) {
+        return buys(product, 1, code, "I have an account");
+    }
+
     /** Without an account. @return the order's number */
     String buysAsGuest(String product) {
         return buys(product, 1, "", "As a guest");
