@@ -132,6 +132,37 @@ class FollowupPropertiesTests {
                 }));
     }
 
+    /** What a preview promises is what then happens: the others did what they did, and this one does the same again. */
+    @ParameterizedTest(name = "run {0}")
+    @MethodSource("runs")
+    void aPreviewOfWhatWasOnAllAlongSaysWhatItDid(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var whole = done(world, world.facts(), World.END);
+                    var facts = new ArrayList<>(world.facts());
+                    facts.addAll(whole.facts());
+                    facts.addAll(whole.marks());
+                    for (Followup followup : world.rulebook().followups()) {
+                        if (!followup.on() || followup.since().isPresent()) {
+                            continue;
+                        }
+                        var preview = new Preview(world.rulebook(), followup.id(), Wording.PLAIN, World.END);
+                        var shown = preview.of(Ledger.of(facts)).runs().stream()
+                                .flatMap(it -> it.rows().stream())
+                                .sorted(Followups.Row.ORDER)
+                                .toList();
+                        assertThat(shown)
+                                .as(followup.id())
+                                .isEqualTo(whole.rows().stream()
+                                        .filter(row -> row.followup().equals(followup.id()))
+                                        .toList());
+                        assertThat(preview.atOnce(Ledger.of(facts)))
+                                .as("what was served stays served")
+                                .isEmpty();
+                    }
+                }));
+    }
+
     /** Reports come late, some of them long; what a ledger keeps says by itself what is open now. */
     @ParameterizedTest(name = "run {0}")
     @MethodSource("runs")
