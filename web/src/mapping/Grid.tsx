@@ -58,7 +58,7 @@ const FIRST_COLUMN = 272;
 const COLUMN = 84;
 const ROW = 34;
 /** So many cells are all in the page; of more only those that can be seen, and some around. */
-const ALL_SHOWN = 3_000;
+const ALL_SHOWN = 4_000;
 const AROUND = 4;
 
 type Line = { heading: string; range: string } | { source: SourceRow; row: number };

@@ -143,7 +143,7 @@ class FollowupTests {
         var run = yoru.getByRole(AriaRole.LISTITEM)
                 .filter(new Locator.FilterOptions().setHasText("Orla Quill"))
                 .first();
-        assertThat(run).containsText("their names have no spaces");
+        assertThat(run).containsText("their names are in small letters");
         run.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Steps"))
                 .click();
         run.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Do not wait for it"))

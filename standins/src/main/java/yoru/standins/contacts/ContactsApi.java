@@ -32,7 +32,7 @@ import yoru.standins.practice.Outbox;
 @Profile("contacts")
 class ContactsApi {
 
-    private static final Pattern FIELD = Pattern.compile("[A-Za-z0-9_-]{1,60}");
+    private static final Pattern FIELD = Pattern.compile("[a-z0-9 _-]{1,60}");
 
     private final Contacts contacts;
     private final TagHistory history;
@@ -131,7 +131,8 @@ class ContactsApi {
         known(plain(email));
         if (!FIELD.matcher(name).matches()) {
             throw new ResponseStatusException(
-                    HttpStatus.UNPROCESSABLE_CONTENT, "there is no field “" + name + "”: their names have no spaces");
+                    HttpStatus.UNPROCESSABLE_CONTENT,
+                    "there is no field “" + name + "”: their names are in small letters");
         }
         if (!manners.now().forgetful()) {
             contacts.set(plain(email), name, value.value == null ? "" : value.value);
