@@ -115,6 +115,7 @@ class DeskTests {
         assertThat(school.letters(person)).contains("nothing was charged").doesNotContain("180.", "244.", "EUR", "€");
 
         yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Nadia Friend"))
+                .first()
                 .click();
         assertThat(yoru.getByLabel("Orders")).containsText("€0.00");
         assertThat(yoru.getByLabel("Orders")).containsText("free of charge");
@@ -237,6 +238,7 @@ class DeskTests {
         OnScreen.button(yoru, "Confirm and open").click();
         assertThat(yoru.getByText("opened Queen Rearing,")).isVisible();
         yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Tova Twice"))
+                .first()
                 .click();
         OnScreen.button(yoru, "Give access").click();
         choose(yoru, "What to give", "queen rearing course");
@@ -257,6 +259,7 @@ class DeskTests {
         inTheClassroom(person, "queen-rearing", "open", 1);
 
         yoru.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Tova Twice"))
+                .first()
                 .click();
         yoru.getByLabel("Given by hand")
                 .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("End it"))
