@@ -16,6 +16,7 @@ import yoru.core.access.Holding;
 import yoru.core.access.LeftLists;
 import yoru.core.access.Reason;
 import yoru.core.desk.Desk;
+import yoru.core.followup.Followups;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Grant;
 import yoru.core.ledger.Happening;
@@ -125,6 +126,7 @@ record Holdings(
                         .map(level -> level(level, rulebook))
                         .toList(),
                 history.grants().stream()
+                        .filter(grant -> !Followups.isOwn(grant.given()))
                         .filter(grant -> grant.ended().isEmpty())
                         .flatMap(grant -> given(grant, access, rulebook, asOf).stream())
                         .toList(),
