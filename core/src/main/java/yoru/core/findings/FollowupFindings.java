@@ -8,11 +8,10 @@ import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import yoru.core.findings.Finding.Kind;
 import yoru.core.followup.FollowupWords;
+import yoru.core.followup.Targets;
 import yoru.core.rulebook.Billing;
-import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Followup.Row;
 import yoru.core.rulebook.Followup.Sold;
@@ -67,13 +66,7 @@ final class FollowupFindings {
     }
 
     private List<Product> products(Sold set) {
-        return rulebook.products().stream()
-                .filter(product -> set.isAnything()
-                        || set.products().contains(product.id())
-                        || product.categories().stream().anyMatch(set.categories()::contains)
-                        || product.options().stream()
-                                .anyMatch(option -> set.options().contains(option.id())))
-                .toList();
+        return set.in(rulebook.products());
     }
 
     private void rows(Followup followup, List<Finding> found) {
@@ -139,9 +132,9 @@ final class FollowupFindings {
                         || (!it.of().isAnything()
                                 && products(it.of()).stream()
                                         .noneMatch(product -> product.billing() instanceof Billing.Recurring));
-            case When.Opened it -> areNone(it.targets());
-            case When.Ended it -> areNone(it.targets());
-            case When.Ending it -> areNone(it.targets());
+            case When.Opened it -> Targets.of(it.targets(), rulebook).isEmpty();
+            case When.Ended it -> Targets.of(it.targets(), rulebook).isEmpty();
+            case When.Ending it -> Targets.of(it.targets(), rulebook).isEmpty();
             case When.Completed _, When.Account _ -> false;
         };
         if (never) {
@@ -156,15 +149,6 @@ final class FollowupFindings {
 
     private boolean isOfNothing(Sold set) {
         return !set.isAnything() && products(set).isEmpty();
-    }
-
-    /** Whether all of them are categories without a course. */
-    private boolean areNone(List<Destination> targets) {
-        return targets.stream()
-                .allMatch(target -> target instanceof Destination.OfCategory it
-                        && rulebook.courses().stream()
-                                .noneMatch(course -> course.categories().contains(it.category())
-                                        && !it.except().contains(course.id())));
     }
 
     /** Whether a letter goes at once, before any wait. */
@@ -210,7 +194,7 @@ final class FollowupFindings {
     }
 
     private void forGood(Followup followup, List<Finding> found) {
-        boolean gives = steps(followup.steps()).anyMatch(Step.Give.class::isInstance);
+        boolean gives = followup.allSteps().anyMatch(Step.Give.class::isInstance);
         boolean isPaidFor = followup.when() instanceof When.OfSubscription
                 || followup.when() instanceof When.Claimed
                 || (followup.when() instanceof When.OfOrder it
@@ -226,13 +210,6 @@ final class FollowupFindings {
         }
     }
 
-    private static Stream<Step> steps(List<Step> steps) {
-        return steps.stream()
-                .flatMap(step -> step instanceof Step.If it
-                        ? Stream.concat(steps(it.then()), steps(it.otherwise()))
-                        : Stream.of(step));
-    }
-
     private void price(Followup followup, List<Finding> found) {
         Predicate<Product> isFree = product -> product.billing() instanceof Billing.Free;
         var free = sold(followup.when()).stream()
@@ -242,7 +219,7 @@ final class FollowupFindings {
         if (free.isEmpty()) {
             return;
         }
-        steps(followup.steps())
+        followup.allSteps()
                 .filter(step -> step instanceof Step.Write it
                         && (PRICE.matcher(it.subject()).find()
                                 || PRICE.matcher(it.text()).find()))

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import yoru.core.followup.Targets;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Level;
@@ -26,7 +27,7 @@ final class Ways {
         this.rulebook = rulebook;
         this.index = new RulebookIndex(rulebook);
         rulebook.links().forEach(link -> opened.addAll(index.targets(link)));
-        rulebook.followups().forEach(followup -> opened.addAll(FollowupTargets.given(followup, rulebook)));
+        rulebook.followups().forEach(followup -> opened.addAll(Targets.given(followup, rulebook)));
     }
 
     Rulebook rulebook() {

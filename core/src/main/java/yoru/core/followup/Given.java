@@ -8,6 +8,6 @@ import yoru.core.rulebook.Target;
 record Given(Run run, String step, Target target, @Nullable Instant lengthEnds) {
 
     String id() {
-        return run.id() + "|" + step + "|" + target.path();
+        return run.key().given(step, target.path());
     }
 }

@@ -79,19 +79,17 @@ final class Going {
         return switch (followup.when()) {
             case When.Opened _, When.Ended _, When.Ending _ -> true;
             case When.OfOrder _, When.Claimed _, When.OfSubscription _, When.Completed _, When.Account _ ->
-                Stream.of(followup.only(), followup.whilst(), conditionsIn(followup.steps()))
-                        .flatMap(List::stream)
+                Stream.of(
+                                followup.only().stream(),
+                                followup.whilst().stream(),
+                                followup.allSteps().flatMap(Going::conditionsOf))
+                        .flatMap(all -> all)
                         .anyMatch(Going::watches);
         };
     }
 
-    private static List<Condition> conditionsIn(List<Step> steps) {
-        return steps.stream()
-                .flatMap(step -> step instanceof Step.If it
-                        ? Stream.of(it.of(), conditionsIn(it.then()), conditionsIn(it.otherwise()))
-                        : Stream.<List<Condition>>empty())
-                .flatMap(List::stream)
-                .toList();
+    private static Stream<Condition> conditionsOf(Step step) {
+        return step instanceof Step.If it ? it.of().stream() : Stream.empty();
     }
 
     private static boolean watches(Condition condition) {
@@ -147,7 +145,7 @@ final class Going {
                 reported.stream().filter(fact -> fact.time().equals(book.now)).toList();
         join(facts);
         facts.forEach(this::stop);
-        Set<String> asked = new HashSet<>();
+        Set<RunKey> asked = new HashSet<>();
         book.round = 0;
         do {
             book.round++;
@@ -239,7 +237,7 @@ final class Going {
         } while (again);
     }
 
-    private void round(List<Fact> facts, Set<String> asked) {
+    private void round(List<Fact> facts, Set<RunKey> asked) {
         marks.of(book.now, book.round).forEach(mark -> steps.stands(mark, marks));
         if (book.round == 1) {
             goOn();
@@ -362,8 +360,8 @@ final class Going {
                 .isPresent();
     }
 
-    private void ask(Followup followup, Occasion occasion, String person, Set<String> asked, boolean allPast) {
-        if (!asked.add(person + "|" + followup.id() + "|" + occasion.key())) {
+    private void ask(Followup followup, Occasion occasion, String person, Set<RunKey> asked, boolean allPast) {
+        if (!asked.add(new RunKey(person, followup.id(), occasion.key()))) {
             return;
         }
         var view = Objects.requireNonNull(book.views.get(person));

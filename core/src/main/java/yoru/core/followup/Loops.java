@@ -5,10 +5,8 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.Stream;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Followup;
-import yoru.core.rulebook.Followup.Step;
 import yoru.core.rulebook.Followup.When;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookIndex;
@@ -33,8 +31,8 @@ public final class Loops {
         var on = rulebook.followups().stream().filter(Followup::on).toList();
         var edges = new ArrayList<Edge>();
         for (Followup from : on) {
-            var given = reached(targets(from, true));
-            var taken = reached(targets(from, false));
+            var given = reached(Targets.given(from, rulebook));
+            var taken = reached(Targets.taken(from, rulebook));
             for (Followup to : on) {
                 boolean gives = waits(to, true).stream().anyMatch(given::contains);
                 if (gives || waits(to, false).stream().anyMatch(taken::contains)) {
@@ -78,28 +76,6 @@ public final class Loops {
             case When.Ending it -> given ? Targets.of(it.targets(), rulebook) : Set.of();
             case When.OfOrder _, When.Claimed _, When.OfSubscription _, When.Completed _, When.Account _ -> Set.of();
         };
-    }
-
-    private Set<Target> targets(Followup followup, boolean given) {
-        var all = followup.rows().isEmpty()
-                ? Stream.of(followup)
-                : followup.rows().stream().map(followup::with);
-        Set<Target> targets = new LinkedHashSet<>();
-        all.forEach(one -> targets(one.steps(), given, targets));
-        return targets;
-    }
-
-    private void targets(List<Step> steps, boolean given, Set<Target> into) {
-        for (Step step : steps) {
-            if (step instanceof Step.Give it && given) {
-                into.addAll(Targets.of(it.to(), rulebook));
-            } else if (step instanceof Step.Take it && !given) {
-                into.addAll(Targets.of(it.from(), rulebook));
-            } else if (step instanceof Step.If it) {
-                targets(it.then(), given, into);
-                targets(it.otherwise(), given, into);
-            }
-        }
     }
 
     /** These, and whatever links open because of them. */

@@ -20,10 +20,6 @@ import yoru.core.rulebook.Followup;
 /** What was decided before, as the ledger has it: it stands. */
 final class Marks {
 
-    private static final String BY_HAND = "adopted";
-
-    private record RunKey(String person, String followup, String occasion) {}
-
     private final Map<RunKey, List<Fact>> stretches = new HashMap<>();
     private final Set<RunKey> passed = new HashSet<>();
     private final List<Fact> adopted;
@@ -35,12 +31,13 @@ final class Marks {
                 .filter(fact -> Followups.isOwn(fact) && fact.happening() instanceof FollowupWent)
                 .toList();
         this.adopted = all.stream().filter(fact -> isByHand(went(fact))).toList();
-        all.stream().filter(fact -> went(fact).passed()).forEach(fact -> passed.add(key(fact)));
+        all.stream().filter(fact -> went(fact).passed()).forEach(fact -> passed.add(RunKey.of(fact)));
         this.facts = all.stream()
                 .filter(fact -> !isByHand(went(fact)) && !went(fact).passed())
                 .toList();
-        facts.forEach(fact ->
-                stretches.computeIfAbsent(key(fact), key -> new ArrayList<>()).add(fact));
+        facts.forEach(fact -> stretches
+                .computeIfAbsent(RunKey.of(fact), key -> new ArrayList<>())
+                .add(fact));
         stretches.values().forEach(list -> list.sort(Comparator.comparingInt(Marks::number)));
     }
 
@@ -48,12 +45,8 @@ final class Marks {
         return (FollowupWent) fact.happening();
     }
 
-    private static RunKey key(Fact fact) {
-        return new RunKey(fact.subject(), went(fact).followup(), went(fact).occasion());
-    }
-
     private static boolean isByHand(FollowupWent went) {
-        return went.occasion().equals(BY_HAND) || went.occasion().startsWith(BY_HAND + "/");
+        return went.occasion().equals(RunKey.BY_HAND) || went.occasion().startsWith(RunKey.BY_HAND + "/");
     }
 
     /** Which stretch it is, as its id ends. */
@@ -97,35 +90,35 @@ final class Marks {
 
     /** The follow-up as it was served. */
     @Nullable
-    Followup as(String person, FollowupWent went) {
-        return stretches.getOrDefault(new RunKey(person, went.followup(), went.occasion()), List.of()).stream()
+    Followup as(RunKey run) {
+        return stretches.getOrDefault(run, List.of()).stream()
                 .map(fact -> went(fact).as())
                 .filter(as -> as != null)
                 .findFirst()
                 .orElse(null);
     }
 
-    Run run(String person, FollowupWent went, Supplier<Run> first) {
-        return runs.computeIfAbsent(new RunKey(person, went.followup(), went.occasion()), key -> first.get());
+    Run run(Fact mark, Supplier<Run> first) {
+        return runs.computeIfAbsent(RunKey.of(mark), key -> first.get());
     }
 
     boolean isLast(Fact mark) {
-        return stretches.getOrDefault(key(mark), List.of()).getLast().equals(mark);
+        return stretches.getOrDefault(RunKey.of(mark), List.of()).getLast().equals(mark);
     }
 
     /** What somebody was served before, whatever the time of its marks. */
     PersonState served(String person, Histories known) {
         var state = new PersonState();
         stretches.forEach((key, list) -> {
-            var as = as(key.person, went(list.getFirst()));
-            if (key.person.equals(person) && as != null) {
+            var as = as(key);
+            if (key.person().equals(person) && as != null) {
                 var first = list.getFirst();
-                state.served.add(Going.served(as, Occasions.read(as, key.occasion, first.time(), known)));
+                state.served.add(Going.served(as, Occasions.read(as, key.occasion(), first.time(), known)));
             }
         });
         adopted.stream().filter(fact -> fact.subject().equals(person)).forEach(fact -> {
             var went = went(fact);
-            var thing = went.occasion().substring(BY_HAND.length());
+            var thing = went.occasion().substring(RunKey.BY_HAND.length());
             state.adopted.add(thing.isEmpty() ? went.followup() : went.followup() + "|" + thing.substring(1));
         });
         return state;

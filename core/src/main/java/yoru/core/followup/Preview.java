@@ -83,24 +83,22 @@ public final class Preview {
         }
     }
 
-    private record Key(String person, String occasion) {}
-
     /** What it would have done for all of whom the ledger tells, whatever it did. */
     public Outcomes of(Ledger ledger) {
         var without = Ledger.of(ledger.facts().stream()
                 .filter(fact -> !(fact.happening() instanceof Happening.OfFollowup && isOfIt(fact.happening())))
                 .toList());
         var done = followups.until(without, now);
-        Map<Key, List<Decided>> runs = new LinkedHashMap<>();
+        Map<RunKey, List<Decided>> runs = new LinkedHashMap<>();
         done.decided().stream()
                 .filter(it -> it.went().followup().equals(followup))
-                .forEach(it -> runs.computeIfAbsent(
-                                new Key(it.mark().subject(), it.went().occasion()), key -> new ArrayList<>())
+                .forEach(it -> runs.computeIfAbsent(RunKey.of(it), key -> new ArrayList<>())
                         .add(it));
-        Map<Key, List<Row>> rows = new LinkedHashMap<>();
+        Map<RunKey, List<Row>> rows = new LinkedHashMap<>();
         done.rows().stream()
                 .filter(it -> it.followup().equals(followup))
-                .forEach(it -> rows.computeIfAbsent(new Key(it.person(), it.occasion()), key -> new ArrayList<>())
+                .forEach(it -> rows.computeIfAbsent(
+                                new RunKey(it.person(), it.followup(), it.occasion()), key -> new ArrayList<>())
                         .add(it));
         return new Outcomes(
                 runs.entrySet().stream()

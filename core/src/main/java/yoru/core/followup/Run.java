@@ -42,7 +42,7 @@ final class Run {
         questions = new ArrayList<>();
     }
 
-    String id() {
-        return person + "|" + as.id() + "|" + occasion.key();
+    RunKey key() {
+        return new RunKey(person, as.id(), occasion.key());
     }
 }

@@ -50,7 +50,7 @@ final class Steps {
         run.stretches++;
         var mark = book.fact(
                 run,
-                run.id() + "|" + run.stretches,
+                run.key().stretch(run.stretches),
                 new FollowupWent(
                         run.as.id(),
                         run.occasion.key(),
@@ -182,8 +182,7 @@ final class Steps {
             }
         }
         if (target instanceof Target.OfTag it && isOn(it.tag(), view)) {
-            book.made.add(book.fact(
-                    run, run.id() + "|" + place + "|" + target.path() + "|off", new Happening.TagRemoved(it.tag())));
+            book.made.add(book.fact(run, run.key().takenOff(place, target.path()), new Happening.TagRemoved(it.tag())));
         }
     }
 
@@ -200,12 +199,12 @@ final class Steps {
     /** A stretch that was decided before stands as it was. */
     void stands(Fact mark, Marks marks) {
         var went = (FollowupWent) mark.happening();
-        var as = marks.as(mark.subject(), went);
+        var as = marks.as(RunKey.of(mark));
         if (as == null) {
             return;
         }
         var occasion = Occasions.read(as, went.occasion(), mark.time(), book.histories);
-        var run = marks.run(mark.subject(), went, () -> new Run(as, mark.subject(), occasion));
+        var run = marks.run(mark, () -> new Run(as, mark.subject(), occasion));
         for (Happening.Did did : went.did()) {
             stands(run, did.step(), did.does());
         }

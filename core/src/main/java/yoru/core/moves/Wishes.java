@@ -83,6 +83,13 @@ public final class Wishes {
                         .ifPresent(name -> add(wishes, system, Wish.field(system.id(), name, day))));
     }
 
+    /** What a field should hold, wherever there are fields. */
+    public static List<Wish> field(Landscape landscape, String name, String value) {
+        var wishes = new LinkedHashSet<Wish>();
+        landscape.able(Ability.FIELDS).forEach(system -> add(wishes, system, Wish.field(system.id(), name, value)));
+        return List.copyOf(wishes);
+    }
+
     /** An account first, where there is anything to be had. */
     private static void add(Set<Wish> wishes, ConnectedSystem system, Wish wish) {
         if (system.can(Ability.ACCOUNTS) && !wish.isOfNothing()) {

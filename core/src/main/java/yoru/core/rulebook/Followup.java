@@ -11,6 +11,7 @@ import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -94,6 +95,18 @@ public record Followup(
 
         public boolean isAnything() {
             return products.isEmpty() && options.isEmpty() && categories.isEmpty();
+        }
+
+        /** The products that can be of it, chosen with some option. */
+        public List<Product> in(List<Product> all) {
+            return all.stream().filter(this::has).toList();
+        }
+
+        private boolean has(Product product) {
+            return isAnything()
+                    || products.contains(product.id())
+                    || product.categories().stream().anyMatch(categories::contains)
+                    || product.options().stream().anyMatch(option -> options.contains(option.id()));
         }
     }
 
@@ -208,6 +221,24 @@ public record Followup(
         public Row {
             values = Map.copyOf(values);
         }
+    }
+
+    /** Its steps and those within them. */
+    public Stream<Step> allSteps() {
+        return all(steps);
+    }
+
+    private static Stream<Step> all(List<Step> steps) {
+        return steps.stream()
+                .flatMap(step -> step instanceof Step.If it
+                        ? Stream.of(Stream.of(step), all(it.then()), all(it.otherwise()))
+                                .flatMap(within -> within)
+                        : Stream.of(step));
+    }
+
+    /** Its variants: one for each row, or itself where there are none. */
+    public Stream<Followup> variants() {
+        return rows.isEmpty() ? Stream.of(this) : rows.stream().map(this::with);
     }
 
     /** The same, serving nothing before a time; none = none is too early. */

@@ -1,11 +1,13 @@
 package yoru.server.access;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.followup.Followups;
+import yoru.core.followup.RunKey;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
@@ -22,9 +24,6 @@ import yoru.server.rulebooks.Rulebooks;
 /** Takes over what a school did by hand before it had a follow-up: whoever has its mark counts as served. */
 @Service
 class ServedByHand {
-
-    /** As the contract of follow-ups has it for an occasion that nobody reported. */
-    private static final String OCCASION = "adopted";
 
     private final OpeningTable openings;
     private final Rulebooks rulebooks;
@@ -77,11 +76,7 @@ class ServedByHand {
         keeper.keepComputed(
                 new Origin.OfOperator(operator),
                 people.stream()
-                        .map(person -> new Fact(
-                                new FactId(Followups.SOURCE, person + "|" + followup + "|" + OCCASION + "|1"),
-                                person,
-                                now,
-                                new Happening.FollowupWent(followup, OCCASION, 1, List.of(), null, null, null, false)))
+                        .map(person -> served(RunKey.servedByHand(person, followup), now))
                         .toList());
         journal.write(new Journal.Line(
                 Kind.OPERATOR,
@@ -91,5 +86,13 @@ class ServedByHand {
                 null,
                 null));
         return people.size();
+    }
+
+    private static Fact served(RunKey run, Instant now) {
+        return new Fact(
+                new FactId(Followups.SOURCE, run.stretch(1)),
+                run.person(),
+                now,
+                new Happening.FollowupWent(run.followup(), run.occasion(), 1, List.of(), null, null, null, false));
     }
 }

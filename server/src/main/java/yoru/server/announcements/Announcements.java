@@ -27,6 +27,7 @@ import yoru.core.systems.Ability;
 import yoru.core.systems.Matter;
 import yoru.formats.FactWriter;
 import yoru.server.deliveries.Answered;
+import yoru.server.deliveries.CloudEvents;
 import yoru.server.deliveries.Confirmations;
 import yoru.server.deliveries.Confirmations.Confirmation;
 import yoru.server.deliveries.Deliveries;
@@ -254,15 +255,7 @@ public class Announcements {
         if (until != null) {
             data.put("until", until.toString());
         }
-        Map<String, Object> event = new LinkedHashMap<>();
-        event.put("specversion", "1.0");
-        event.put("id", id);
-        event.put("source", "/yoru");
-        event.put("type", type);
-        event.put("subject", person.key());
-        event.put("time", clock.instant().toString());
-        event.put("datacontenttype", "application/json");
-        event.put("data", data);
+        var event = CloudEvents.of(id, type, person.key(), clock.instant(), data);
         return new Deliveries.Message(
                 person.id(), Ability.EVENTS, new Matter.Event(id), () -> json.writeValueAsString(event), turned.cause);
     }

@@ -142,13 +142,13 @@ public class Deliveries {
             boolean failing,
             @Nullable String answer) {}
 
-    /** How far systems are with some matters of people. */
+    /** How far systems are with some matters of somebody. */
     @Transactional(readOnly = true)
-    public List<Progress> progress(Collection<Long> people, Collection<String> matters) {
-        if (people.isEmpty() || matters.isEmpty()) {
+    public List<Progress> progress(long person, Collection<String> matters) {
+        if (matters.isEmpty()) {
             return List.of();
         }
-        return table.findByPersonIdInAndMatterIn(people, matters).stream()
+        return table.findByPersonIdAndMatterIn(person, matters).stream()
                 .map(it -> new Progress(
                         it.id(),
                         it.personId,

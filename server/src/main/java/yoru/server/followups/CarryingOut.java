@@ -5,7 +5,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -17,14 +16,15 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.moves.Wishes;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Landscape;
 import yoru.core.systems.Matter;
-import yoru.core.systems.Wish;
 import yoru.server.accounts.Accounts;
 import yoru.server.announcements.LetterJson;
 import yoru.server.deliveries.Answered;
+import yoru.server.deliveries.CloudEvents;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.deliveries.Deliveries.Progress;
 import yoru.server.deliveries.DeliveryState;
@@ -188,14 +188,7 @@ public class CarryingOut {
         var equals = step.object().indexOf('=');
         var name = step.object().substring(0, equals);
         var value = step.object().substring(equals + 1);
-        var wishes = new ArrayList<Wish>();
-        landscape.able(Ability.FIELDS).forEach(system -> {
-            if (system.can(Ability.ACCOUNTS)) {
-                wishes.add(Wish.account(system.id()));
-            }
-            wishes.add(Wish.field(system.id(), name, value));
-        });
-        deliveries.want(List.of(new Deliveries.Wanted(step.personId, wishes, null)));
+        deliveries.want(List.of(new Deliveries.Wanted(step.personId, Wishes.field(landscape, name, value), null)));
     }
 
     private void write(FollowupStep step, Landscape landscape, Instant now) {
@@ -271,16 +264,12 @@ public class CarryingOut {
     }
 
     private static Map<String, Object> event(FollowupRun run, FollowupStep step, String text) {
-        Map<String, Object> event = new LinkedHashMap<>();
-        event.put("specversion", "1.0");
-        event.put("id", name(step));
-        event.put("source", "/yoru");
-        event.put("type", "yoru.followup.told");
-        event.put("subject", run.subject);
-        event.put("time", step.dueAt.toString());
-        event.put("datacontenttype", "application/json");
-        event.put("data", Map.of("followup", run.followup, "text", text));
-        return event;
+        return CloudEvents.of(
+                name(step),
+                "yoru.followup.told",
+                run.subject,
+                step.dueAt,
+                Map.of("followup", run.followup, "text", text));
     }
 
     private static FollowupStep.Words wordsOf(FollowupStep step) {
@@ -344,7 +333,7 @@ public class CarryingOut {
                 .filter(system -> system.isOn())
                 .map(system -> system.id())
                 .collect(Collectors.toSet());
-        return deliveries.progress(List.of(step.personId), matters(step)).stream()
+        return deliveries.progress(step.personId, matters(step)).stream()
                 .filter(it -> on.contains(it.connection()))
                 .toList();
     }

@@ -23,6 +23,7 @@ import yoru.core.followup.FollowupWords;
 import yoru.core.followup.Followups;
 import yoru.core.followup.Followups.Decided;
 import yoru.core.followup.Kept;
+import yoru.core.followup.RunKey;
 import yoru.core.followup.Wording;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
@@ -101,7 +102,7 @@ public class Deciding {
      */
     @Transactional
     public Decision decide(Collection<Person> people, Ledger facts, InForce current, Landscape landscape, Instant now) {
-        var changes = rulebooks.changesAfter(0);
+        var changes = rulebooks.changesUntil(current.number());
         if (changes.stream().noneMatch(Change::followsUp)) {
             return new Decision(facts, Map.of(), Map.of());
         }
@@ -161,7 +162,7 @@ public class Deciding {
         var keys = people.stream().map(Person::key).collect(Collectors.toSet());
         var passed = starts(new Followups(after.engine(), Wording.PLAIN), known, change.at()).entrySet().stream()
                 .filter(it -> !there.contains(it.getKey())
-                        && keys.contains(it.getKey().subject()))
+                        && keys.contains(it.getKey().person()))
                 .map(it -> passed(it.getValue()))
                 .toList();
         keeper.keepComputed(BY_FOLLOWUPS, passed);
@@ -169,11 +170,11 @@ public class Deciding {
     }
 
     /** The marks with which runs would begin. */
-    private static Map<FollowupRun.Key, Fact> starts(Followups followups, Ledger known, Instant at) {
-        Map<FollowupRun.Key, Fact> starts = new LinkedHashMap<>();
+    private static Map<RunKey, Fact> starts(Followups followups, Ledger known, Instant at) {
+        Map<RunKey, Fact> starts = new LinkedHashMap<>();
         followups.until(known, at).decided().stream()
                 .filter(it -> it.went().as() != null)
-                .forEach(it -> starts.put(FollowupRun.Key.of(it), it.mark()));
+                .forEach(it -> starts.put(RunKey.of(it), it.mark()));
         return starts;
     }
 
@@ -213,9 +214,8 @@ public class Deciding {
         var takes = new ArrayList<Predicate<Fact>>();
         for (FollowupStep step : due) {
             var run = Objects.requireNonNull(of.get(step.runId));
-            var id = run.idOf(step.step, step.object());
-            hidden.add(id);
-            hidden.add(id + "|off");
+            hidden.add(run.key().given(step.step, step.object()));
+            hidden.add(run.key().takenOff(step.step, step.object()));
             if (step.kind() == FollowupStep.Does.TAKE) {
                 takes.add(fact -> fact.happening() instanceof Happening.GrantEnded it
                         && fact.time().equals(step.dueAt)
@@ -268,7 +268,7 @@ public class Deciding {
             if (decided.isEmpty()) {
                 return;
             }
-            Map<FollowupRun.Key, FollowupRun> known = new HashMap<>();
+            Map<RunKey, FollowupRun> known = new HashMap<>();
             runs.findBySubjectIn(decided.stream().map(it -> it.mark().subject()).collect(Collectors.toSet()))
                     .forEach(run -> known.put(run.key(), run));
             var open = steps
@@ -279,7 +279,7 @@ public class Deciding {
                     .map(step -> step.runId)
                     .collect(Collectors.toSet());
             for (Decided one : decided) {
-                var run = known.computeIfAbsent(FollowupRun.Key.of(one), key -> begin(one));
+                var run = known.computeIfAbsent(RunKey.of(one), key -> begin(one));
                 run.stretches++;
                 run.waitsUntil = one.went().until();
                 run.questions = Stream.concat(
@@ -381,13 +381,7 @@ public class Deciding {
             if (set == null || set.isAnything()) {
                 return List.of();
             }
-            return rulebook.products().stream()
-                    .filter(product -> set.products().contains(product.id())
-                            || product.categories().stream().anyMatch(set.categories()::contains)
-                            || product.options().stream()
-                                    .anyMatch(option -> set.options().contains(option.id())))
-                    .map(Product::id)
-                    .toList();
+            return set.in(rulebook.products()).stream().map(Product::id).toList();
         }
     }
 }

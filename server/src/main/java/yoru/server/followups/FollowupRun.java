@@ -15,7 +15,7 @@ import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
 import yoru.core.followup.Followups.Decided;
-import yoru.core.ledger.Fact;
+import yoru.core.followup.RunKey;
 
 /** One follow-up serving one occasion of somebody. */
 @Entity
@@ -96,27 +96,7 @@ class FollowupRun {
         return Objects.requireNonNull(id);
     }
 
-    Key key() {
-        return new Key(subject, followup, occasion);
-    }
-
-    /** What tells runs apart. */
-    record Key(String subject, String followup, String occasion) {
-
-        static Key of(Decided decided) {
-            return new Key(
-                    decided.mark().subject(),
-                    decided.went().followup(),
-                    decided.went().occasion());
-        }
-    }
-
-    /** The id of something that a step of it made. */
-    String idOf(String step, String target) {
-        return subject + "|" + followup + "|" + occasion + "|" + step + "|" + target;
-    }
-
-    boolean isOf(Fact fact) {
-        return fact.subject().equals(subject);
+    RunKey key() {
+        return new RunKey(subject, followup, occasion);
     }
 }

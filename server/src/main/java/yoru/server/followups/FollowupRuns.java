@@ -3,7 +3,6 @@ package yoru.server.followups;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -13,8 +12,6 @@ import org.springframework.data.jpa.repository.Query;
 interface FollowupRuns extends JpaRepository<FollowupRun, Long> {
 
     List<FollowupRun> findBySubjectIn(Collection<String> subjects);
-
-    Optional<FollowupRun> findBySubjectAndFollowupAndOccasion(String subject, String followup, String occasion);
 
     /** Those of a person, also under another key before they were joined; the latest first. */
     @Query("""

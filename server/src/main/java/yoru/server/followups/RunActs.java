@@ -2,7 +2,6 @@ package yoru.server.followups;
 
 import java.time.Clock;
 import java.util.List;
-import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -101,8 +100,7 @@ public class RunActs {
         keeper.keepComputed(
                 new Origin.OfOperator(operator),
                 List.of(new Fact(
-                        new FactId(
-                                Followups.SOURCE, run.subject + "|" + run.followup + "|" + run.occasion + "|stopped"),
+                        new FactId(Followups.SOURCE, run.key().stopped()),
                         run.subject,
                         now,
                         new Happening.FollowupStopped(run.followup, run.occasion))));
@@ -117,7 +115,7 @@ public class RunActs {
     }
 
     private void note(String what, String text, long run, String operator) {
-        var of = Optional.of(run).flatMap(runs::findById);
+        var of = runs.findById(run);
         journal.write(new Journal.Line(
                 Kind.OPERATOR, what, text, operator, of.map(it -> it.personId).orElse(null), null));
     }

@@ -10,7 +10,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Engine;
@@ -44,7 +44,7 @@ public class Rulebooks {
     /** Of rulebooks that were published; they never change. */
     private final Map<Integer, Set<Target.OfSection>> sectionsOf = new ConcurrentHashMap<>();
 
-    private final Map<Integer, Change> changes = new ConcurrentHashMap<>();
+    private final AtomicReference<List<Change>> changes = new AtomicReference<>(List.of());
     private final AtomicReference<InForce> lastEarlier;
 
     Rulebooks(RulebookVersions versions, Catalogue catalogue, YoruSettings settings) {
@@ -98,32 +98,48 @@ public class Rulebooks {
     /**
      * That a rulebook came into force, as far as follow-ups depend on it.
      *
-     * @param movesAccess whether it opens or closes anything that the one before did not
      * @param followsUp whether it has follow-ups
+     * @param movesAccess whether it also opens or closes anything that the one before did not; asked only where it has
+     *     follow-ups
      */
-    public record Change(int number, Instant at, Reach reach, boolean movesAccess, boolean followsUp) {}
+    public record Change(int number, Instant at, Reach reach, boolean followsUp, boolean movesAccess) {}
 
-    /** The changes after a rulebook, the first first. */
+    /**
+     * All changes up to a rulebook, the first first.
+     *
+     * @param number of one that was published; 0 = before anything was
+     */
     @Transactional(readOnly = true)
-    public List<Change> changesAfter(int number) {
-        return IntStream.rangeClosed(number + 1, current().number)
-                .mapToObj(at -> changes.computeIfAbsent(at, this::change))
-                .toList();
+    public List<Change> changesUntil(int number) {
+        var known = changes.get();
+        if (known.size() < number) {
+            known = Stream.concat(known.stream(), changes(known.size() + 1, number))
+                    .toList();
+            changes.set(known);
+        }
+        return known.subList(0, number);
     }
 
-    private Change change(int number) {
-        var version = versions.findById(number).orElseThrow();
-        return new Change(
-                number,
-                version.publishedAt,
-                version.reach,
-                !concernOf(number).isNothing(),
-                !published(number).followups().isEmpty());
+    private Stream<Change> changes(int from, int to) {
+        var following = versions.withFollowups(from, to);
+        return versions.entries(from, to).stream().map(entry -> {
+            boolean followsUp = following.contains(entry.number());
+            return new Change(
+                    entry.number(),
+                    entry.at(),
+                    entry.reach(),
+                    followsUp,
+                    followsUp && !concernOf(entry.number()).isNothing());
+        });
     }
 
     /** One that was in force, with what computes by it. */
     @Transactional(readOnly = true)
     public InForce earlier(int number) {
+        var now = lastRead.get();
+        if (now.number == number && number != 0) {
+            return now;
+        }
         var known = lastEarlier.get();
         if (known.number != number || number == 0) {
             known = inForce(number, published(number));
@@ -154,7 +170,8 @@ public class Rulebooks {
     /** Whether follow-ups of a rulebook serve what was before it. */
     @Transactional(readOnly = true)
     public boolean reachesBack(int number) {
-        return !changesAfter(number - 1).getFirst().reach().past().isEmpty();
+        return versions.entries(number, number).stream()
+                .anyMatch(entry -> !entry.reach().past().isEmpty());
     }
 
     /** Any rulebook over the products and courses of today's catalogues. */
