@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.Function;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.History;
@@ -14,6 +15,8 @@ import yoru.core.ledger.Subscription;
 import yoru.core.ledger.Warning;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookIndex;
+import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Upstream;
 import yoru.core.time.SchoolCalendar;
 
 /**
@@ -61,6 +64,16 @@ public final class Engine {
     /** One person's access. */
     public List<Access> access(History history, Instant asOf) {
         return person(history, purchases()).access(asOf);
+    }
+
+    /** One person's access as it stands at any time, as long as nothing more is known of them. */
+    public Function<Instant, List<Access>> accessOver(History history) {
+        return person(history, purchases())::access;
+    }
+
+    /** The same as far as it matters for some targets; what it says of others is not all there is. */
+    public Engine concerning(Set<Target> targets) {
+        return new Engine(index.rulebook().withLinks(Upstream.of(index, targets)));
     }
 
     /** How one person's allowance stands. */

@@ -28,6 +28,7 @@ public final class Followups {
 
     private final Engine engine;
     private final Wording wording;
+    private final Watched watched;
 
     public Followups(Rulebook rulebook) {
         this(new Engine(rulebook), Wording.PLAIN);
@@ -36,6 +37,7 @@ public final class Followups {
     public Followups(Engine engine, Wording wording) {
         this.engine = engine;
         this.wording = wording;
+        this.watched = Watched.of(engine);
     }
 
     /**
@@ -175,7 +177,7 @@ public final class Followups {
         var asked = new ArrayList<Asked>();
         Map<String, Instant> next = new HashMap<>();
         for (List<Fact> some : Together.of(ledger.asOf(asOf).facts())) {
-            var done = new Going(engine, wording, Ledger.of(some), asOf).done();
+            var done = new Going(engine, wording, watched, some, asOf).done();
             rows.addAll(done.rows());
             facts.addAll(done.facts());
             decided.addAll(done.decided());

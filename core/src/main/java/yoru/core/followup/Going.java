@@ -14,7 +14,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import yoru.core.access.Access;
+import org.jspecify.annotations.Nullable;
 import yoru.core.access.Engine;
 import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
@@ -22,9 +22,7 @@ import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.Followup;
-import yoru.core.rulebook.Followup.Condition;
 import yoru.core.rulebook.Followup.Once;
-import yoru.core.rulebook.Followup.Step;
 import yoru.core.rulebook.Followup.When;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
@@ -40,20 +38,31 @@ final class Going {
     private final Steps steps;
     private final Instant asOf;
 
+    private final Ledger ledger;
     /** What others reported, in folding order. */
     private final List<Fact> reported;
+    /** Whether anything is given as long as something else is paid for. */
+    private final boolean paidFor;
 
     private final Marks marks;
-    /** Whether it must be known at every instant what is open; else it is asked for where it matters. */
-    private final boolean watches;
+    private final Watched watched;
+    /** When something is reported or was decided, in time order; those from {@code following} on are to come. */
+    private final List<Instant> times;
+
+    private int following;
 
     private final Set<String> keys;
     private final Map<String, PersonState> states = new HashMap<>();
     private final Book book = new Book();
-    private long folded = -1;
+    /** How what is watched stands for each person. */
+    private final Map<String, Standing> standings = new HashMap<>();
+    /** How many of what others reported is known at the instant at hand. */
+    private int known;
+
+    private int folded;
     private int foldedOwn;
 
-    Going(Engine engine, Wording wording, Ledger ledger, Instant asOf) {
+    Going(Engine engine, Wording wording, Watched watched, List<Fact> facts, Instant asOf) {
         this.engine = engine;
         this.rulebook = engine.index().rulebook();
         this.conditions = new Conditions(engine);
@@ -61,45 +70,27 @@ final class Going {
         this.causes = new Causes(engine, conditions);
         this.steps = new Steps(engine, wording, conditions, causes, book);
         this.asOf = asOf;
-        var known = ledger.asOf(asOf);
-        this.reported = known.facts().stream()
+        this.ledger = Ledger.of(facts.stream()
                 .filter(fact -> !Followups.isOwn(fact) || fact.happening() instanceof Happening.FollowupStopped)
+                .toList());
+        this.reported = ledger.facts();
+        this.paidFor = reported.stream()
+                .anyMatch(fact -> fact.happening() instanceof Happening.GrantGiven it
+                        && it.follows().isPresent());
+        this.marks = new Marks(facts);
+        this.watched = watched.with(marks.served(), engine);
+        this.times = Stream.concat(reported.stream(), marks.facts().stream())
+                .map(Fact::time)
+                .distinct()
+                .sorted()
                 .toList();
-        this.marks = new Marks(known.facts());
-        this.watches =
-                Stream.concat(rulebook.followups().stream(), marks.served()).anyMatch(Going::watches);
         this.keys = Stream.concat(reported.stream(), marks.facts().stream())
                 .map(Fact::subject)
                 .collect(Collectors.toCollection(() -> new TreeSet<>(ByCodePoint.ORDER)));
-        var all = Histories.of(Ledger.of(reported));
-        keys.forEach(key -> states.put(key, marks.served(key, all)));
-    }
-
-    private static boolean watches(Followup followup) {
-        return switch (followup.when()) {
-            case When.Opened _, When.Ended _, When.Ending _ -> true;
-            case When.OfOrder _, When.Claimed _, When.OfSubscription _, When.Completed _, When.Account _ ->
-                Stream.of(
-                                followup.only().stream(),
-                                followup.whilst().stream(),
-                                followup.allSteps().flatMap(Going::conditionsOf))
-                        .flatMap(all -> all)
-                        .anyMatch(Going::watches);
-        };
-    }
-
-    private static Stream<Condition> conditionsOf(Step step) {
-        return step instanceof Step.If it ? it.of().stream() : Stream.empty();
-    }
-
-    private static boolean watches(Condition condition) {
-        return switch (condition) {
-            case Condition.Had _ -> true;
-            case Condition.Any it -> it.of().stream().anyMatch(Going::watches);
-            case Condition.Not it -> watches(it.of());
-            case Condition.Has _, Condition.Bought _, Condition.Amount _, Condition.OfChannel _, Condition.Field _ ->
-                false;
-        };
+        if (!marks.isEmpty()) {
+            var all = Histories.of(ledger);
+            keys.forEach(key -> states.put(key, marks.served(key, all)));
+        }
     }
 
     Followups.Done done() {
@@ -116,33 +107,38 @@ final class Going {
 
     /** The first instant after another at which anything can become due. */
     private Optional<Instant> next(Instant after) {
-        Set<Instant> times = new HashSet<>();
-        reported.forEach(fact -> times.add(fact.time()));
-        marks.facts().forEach(fact -> times.add(fact.time()));
-        book.waiting.forEach(run -> times.add(Objects.requireNonNull(run.until)));
+        while (following < times.size() && !times.get(following).isAfter(after)) {
+            following++;
+        }
+        var first = new Object() {
+            @Nullable
+            Instant found = following < times.size() ? times.get(following) : null;
+
+            void with(Instant time) {
+                if (time.isAfter(after) && (found == null || time.isBefore(found))) {
+                    found = time;
+                }
+            }
+        };
+        book.waiting.forEach(run -> first.with(Objects.requireNonNull(run.until)));
         for (Given one : book.given) {
             if (one.lengthEnds() != null) {
-                times.add(one.lengthEnds());
+                first.with(one.lengthEnds());
             }
-            causes.endsAt(one.run(), book.histories).ifPresent(times::add);
+            causes.endsAt(one.run(), book.histories).ifPresent(first::with);
         }
-        for (View view : watches ? book.views.values() : List.<View>of()) {
-            for (Access access : view.access()) {
-                times.add(access.window().start());
-                access.window().end().ifPresent(times::add);
-                rulebook.followups().forEach(followup -> {
-                    if (followup.when() instanceof When.Ending it) {
-                        occasions.reachedAt(access, it).ifPresent(times::add);
-                    }
-                });
-            }
+        for (View view : watched.isEmpty() ? List.<View>of() : book.views.values()) {
+            view.standing().until().ifPresent(first::with);
         }
-        return times.stream().filter(time -> time.isAfter(after)).min(Instant::compareTo);
+        return Optional.ofNullable(first.found);
     }
 
     private void instant() {
-        var facts =
-                reported.stream().filter(fact -> fact.time().equals(book.now)).toList();
+        int from = known;
+        while (known < reported.size() && !reported.get(known).time().isAfter(book.now)) {
+            known++;
+        }
+        var facts = reported.subList(from, known);
         join(facts);
         facts.forEach(this::stop);
         Set<RunKey> asked = new HashSet<>();
@@ -155,12 +151,15 @@ final class Going {
             book.own.addAll(book.made);
         } while (!book.made.isEmpty() || marks.hasRound(book.now, book.round + 1));
         // in its last round nothing was made: what was seen at its beginning is how it stands
-        if (!watches) {
+        if (watched.isEmpty()) {
             return;
         }
         book.views.values().forEach(view -> {
-            view.state().open = view.open();
-            view.state().everOpen.addAll(view.state().open);
+            var open = view.standing().open();
+            if (!open.equals(view.state().open)) {
+                view.state().open = open;
+                view.state().everOpen.addAll(open);
+            }
         });
     }
 
@@ -198,16 +197,22 @@ final class Going {
 
     /** Folded anew only where something has come in since. */
     private Histories known() {
-        long many = reported.stream()
-                .takeWhile(fact -> !fact.time().isAfter(book.now))
-                .count();
-        if (many == folded && book.own.size() == foldedOwn) {
+        if (known == folded && book.own.size() == foldedOwn) {
             return book.histories;
         }
-        folded = many;
+        var more = Stream.concat(
+                reported.subList(folded, known).stream(), book.own.subList(foldedOwn, book.own.size()).stream());
+        var histories = Histories.of(
+                book.own.isEmpty()
+                        ? ledger.first(known)
+                        : Ledger.of(Stream.concat(reported.subList(0, known).stream(), book.own.stream())
+                                .toList()));
+        if (paidFor || more.anyMatch(fact -> watched.matters(fact, histories))) {
+            standings.clear();
+        }
+        folded = known;
         foldedOwn = book.own.size();
-        return Histories.of(Ledger.of(
-                Stream.concat(reported.stream().limit(many), book.own.stream()).toList()));
+        return histories;
     }
 
     /** What is known now, after what was given and whose cause has ended has ended. */
@@ -217,14 +222,21 @@ final class Going {
             var histories = known();
             var now = book.now;
             book.histories = histories;
-            Map<String, View> seen = new LinkedHashMap<>();
+            Map<String, View> views = new LinkedHashMap<>();
             keys.stream().map(book.histories::personOf).distinct().forEach(person -> {
                 var state = states.computeIfAbsent(person, key -> new PersonState());
-                seen.put(
+                views.put(
                         person,
-                        new View(person, now, histories, state, () -> engine.access(histories.person(person), now)));
+                        new View(
+                                person,
+                                now,
+                                histories,
+                                state,
+                                watched,
+                                standing(person, histories),
+                                () -> engine.access(histories.person(person), now)));
             });
-            book.views = seen;
+            book.views = views;
             again = false;
             for (Given one : List.copyOf(book.given)) {
                 if (one.lengthEnds() != null && !one.lengthEnds().isAfter(book.now)) {
@@ -237,6 +249,14 @@ final class Going {
         } while (again);
     }
 
+    private Standing standing(String person, Histories histories) {
+        return standings.compute(
+                person,
+                (key, standing) -> standing == null
+                        ? new Standing(watched, watched.access(histories.person(key)), book.now)
+                        : standing.at(book.now));
+    }
+
     private void round(List<Fact> facts, Set<RunKey> asked) {
         marks.of(book.now, book.round).forEach(mark -> steps.stands(mark, marks));
         if (book.round == 1) {
@@ -245,27 +265,27 @@ final class Going {
         var found = new ArrayList<Occasions.OfPerson>();
         facts.stream().filter(this::isFirst).forEach(fact -> found.addAll(occasions.of(fact, book.histories)));
         for (var one : found) {
-            for (Followup followup : rulebook.followups()) {
+            for (Followup followup : watched.waitingFor(one.occasion().kind())) {
                 if (isFor(followup, one.occasion())) {
                     ask(followup, one.occasion(), one.person(), asked, false);
                 }
             }
         }
-        for (View view : watches ? book.views.values() : List.<View>of()) {
+        for (View view : watched.isEmpty() ? List.<View>of() : book.views.values()) {
+            var turned = occasions.turned(view);
             boolean allPast = isAllPast(facts, view.person());
-            for (Occasion occasion : occasions.turned(view)) {
-                for (Followup followup : rulebook.followups()) {
+            for (Occasion occasion : turned) {
+                for (Followup followup : watched.waitingFor(occasion.kind())) {
                     if (isFor(followup, occasion)) {
                         ask(followup, occasion, view.person(), asked, allPast);
                     }
                 }
             }
-            for (Followup followup : rulebook.followups()) {
-                if (followup.when() instanceof When.Ending it) {
-                    for (Occasion occasion : occasions.ending(view, it)) {
-                        if (view.state().endings.add(followup.id() + "|" + occasion.key())) {
-                            ask(followup, occasion, view.person(), asked, allPast);
-                        }
+            for (var it : watched.endings()) {
+                var followup = it.followup();
+                for (Occasion occasion : occasions.ending(view, watched, it)) {
+                    if (view.state().endings.add(followup.id() + "|" + occasion.key())) {
+                        ask(followup, occasion, view.person(), asked, allPast);
                     }
                 }
             }
@@ -285,6 +305,9 @@ final class Going {
 
     /** Whether all that was reported of somebody at this instant was brought in as long past. */
     private boolean isAllPast(List<Fact> facts, String person) {
+        if (facts.stream().noneMatch(Fact::past)) {
+            return false;
+        }
         var its = facts.stream().filter(fact -> concerns(fact, person)).toList();
         return !its.isEmpty() && its.stream().allMatch(Fact::past);
     }
@@ -317,10 +340,8 @@ final class Going {
         }
     }
 
+    /** Whether a follow-up that waits for occasions of this kind waits for this one. */
     private boolean isFor(Followup followup, Occasion occasion) {
-        if (Occasion.Kind.of(followup.when()) != occasion.kind()) {
-            return false;
-        }
         return switch (followup.when()) {
             case When.OfOrder it -> (occasion.lineOrNone() != null) == followup.eachLine() && has(it.of(), occasion);
             case When.Claimed it -> has(it.of(), occasion);
@@ -331,9 +352,8 @@ final class Going {
                         .orElse(null);
                 yield conditions.isOf(it.of(), Objects.requireNonNull(occasion.productOrNone()), option);
             }
-            case When.Opened it -> Targets.of(it.targets(), rulebook).contains(occasion.targetOrNone());
-            case When.Ended it -> Targets.of(it.targets(), rulebook).contains(occasion.targetOrNone());
-            case When.Ending it -> Targets.of(it.targets(), rulebook).contains(occasion.targetOrNone());
+            case When.Opened _, When.Ended _, When.Ending _ ->
+                watched.awaited(followup).contains(Objects.requireNonNull(occasion.targetOrNone()));
             case When.Completed it ->
                 occasion.targetOrNone() instanceof Target.OfCourse course
                         && it.courses().contains(course.course());

@@ -64,6 +64,10 @@ final class Marks {
         return facts.stream().map(fact -> went(fact).as()).filter(Objects::nonNull);
     }
 
+    boolean isEmpty() {
+        return facts.isEmpty() && adopted.isEmpty();
+    }
+
     List<Fact> facts() {
         return facts;
     }

@@ -7,10 +7,10 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
-import yoru.core.access.Access;
 import yoru.core.access.Engine;
 import yoru.core.access.LineMoney;
 import yoru.core.access.Purchase;
@@ -250,8 +250,11 @@ final class Occasions {
 
     /** What is no longer open, and what is since, at this instant; each by target. */
     List<Occasion> turned(View view) {
-        var now = view.open();
+        var now = view.standing().open();
         var found = new ArrayList<Occasion>();
+        if (now.equals(view.state().open)) {
+            return found;
+        }
         view.state().open.stream()
                 .filter(target -> !now.contains(target))
                 .sorted(BY_PATH)
@@ -275,27 +278,23 @@ final class Occasions {
     }
 
     /** What is about to end, for a follow-up that waits for it; by target. */
-    List<Occasion> ending(View view, When.Ending when) {
-        return Targets.of(when.targets(), engine.index().rulebook()).stream()
-                .sorted(BY_PATH)
-                .flatMap(target -> view.window(target).stream())
-                .filter(window -> reachedAt(window, when)
-                        .filter(at -> !at.isAfter(view.now()))
-                        .isPresent())
+    List<Occasion> ending(View view, Watched watched, Watched.Waits waits) {
+        var of = watched.awaited(waits.followup());
+        return view.standing().windows().stream()
+                .filter(window -> window.state().isOpen()
+                        && of.contains(window.target())
+                        && watched.reachedAt(window, waits.when())
+                                .filter(at -> !at.isAfter(view.now()))
+                                .isPresent())
                 .map(window -> ofTarget(
                         Kind.ENDING,
                         "ending",
                         window.target(),
                         window.window().end().orElseThrow(),
                         view.now()))
+                .sorted(Comparator.comparing(
+                        it -> Objects.requireNonNull(it.targetOrNone()).path(), ByCodePoint.ORDER))
                 .toList();
-    }
-
-    /** From when on it is about to end; never where no end is known, or a payment would move it. */
-    Optional<Instant> reachedAt(Access window, When.Ending when) {
-        return window.renews()
-                ? Optional.empty()
-                : window.window().end().map(end -> engine.calendar().minus(end, when.before()));
     }
 
     /** The occasion that a follow-up once served, by its key; of an order as far as it is known. */

@@ -32,7 +32,7 @@ final class Steps {
         this.rulebook = engine.index().rulebook();
         this.conditions = conditions;
         this.causes = causes;
-        this.texts = new Texts(rulebook, causes, wording);
+        this.texts = new Texts(engine.index(), causes, wording);
         this.book = book;
     }
 

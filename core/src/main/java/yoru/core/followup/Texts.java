@@ -10,7 +10,9 @@ import java.util.stream.Stream;
 import yoru.core.access.Access;
 import yoru.core.access.Ending;
 import yoru.core.access.Words;
+import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Terms;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Landscape;
@@ -20,12 +22,14 @@ final class Texts {
 
     private static final Pattern NAME = Pattern.compile("\\{\\{\\s*([^{}\\s]+)\\s*}}");
 
+    private final RulebookIndex index;
     private final Rulebook rulebook;
     private final Causes causes;
     private final Wording wording;
 
-    Texts(Rulebook rulebook, Causes causes, Wording wording) {
-        this.rulebook = rulebook;
+    Texts(RulebookIndex index, Causes causes, Wording wording) {
+        this.index = index;
+        this.rulebook = index.rulebook();
         this.causes = causes;
         this.wording = wording;
     }
@@ -64,9 +68,11 @@ final class Texts {
     }
 
     private static String fill(String text, Function<String, Optional<String>> values) {
-        return NAME.matcher(text)
-                .replaceAll(found ->
-                        Matcher.quoteReplacement(values.apply(found.group(1)).orElse(found.group())));
+        return !text.contains("{{")
+                ? text
+                : NAME.matcher(text)
+                        .replaceAll(found -> Matcher.quoteReplacement(
+                                values.apply(found.group(1)).orElse(found.group())));
     }
 
     /** Where the thing is found; of what was bought, where something is that it opened. */
@@ -93,7 +99,7 @@ final class Texts {
 
     String title(Occasion occasion) {
         if (occasion.productOrNone() != null) {
-            return rulebook.titleOfProduct(occasion.productOrNone());
+            return index.product(occasion.productOrNone()).map(Product::title).orElse(occasion.productOrNone());
         }
         return occasion.targetOrNone() == null ? "" : rulebook.title(occasion.targetOrNone());
     }

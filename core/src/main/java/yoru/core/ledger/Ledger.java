@@ -41,6 +41,11 @@ public final class Ledger {
                 facts.stream().filter(fact -> !fact.time().isAfter(asOf)).toList(), warnings);
     }
 
+    /** Its first facts, in folding order. */
+    public Ledger first(int many) {
+        return new Ledger(facts.subList(0, many), warnings);
+    }
+
     public List<Fact> facts() {
         return facts;
     }

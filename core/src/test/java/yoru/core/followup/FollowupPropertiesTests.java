@@ -25,10 +25,12 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import yoru.core.Shrink;
 import yoru.core.World;
+import yoru.core.access.Access;
 import yoru.core.access.Engine;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.Destination;
 import yoru.core.rulebook.Followup;
@@ -188,6 +190,78 @@ class FollowupPropertiesTests {
                                 .isEqualTo(open(engine, followups.with(Ledger.of(ledger), now), now));
                     }
                 }));
+    }
+
+    /** What is watched is computed by the links that lead there, and anew only where a fact matters or a window turns. */
+    @ParameterizedTest(name = "run {0}")
+    @MethodSource("runs")
+    void whatIsWatchedStandsAsTheWholeSaysThatItDoes(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var engine = new Engine(world.rulebook());
+                    var watched = Watched.of(engine);
+                    var ledger = Ledger.of(world.facts());
+                    boolean follows = ledger.facts().stream()
+                            .anyMatch(fact -> fact.happening() instanceof Happening.GrantGiven it
+                                    && it.follows().isPresent());
+                    Map<String, Standing> standings = new HashMap<>();
+                    for (int many = 1; many <= ledger.facts().size(); many++) {
+                        var fact = ledger.facts().get(many - 1);
+                        var known = Histories.of(ledger.first(many));
+                        if (follows || watched.matters(fact, known)) {
+                            standings.clear();
+                        }
+                        for (String subject : List.of(fact.subject(), known.personOf(fact.subject()))) {
+                            var person = known.person(subject);
+                            var standing = standings.compute(
+                                    subject,
+                                    (key, was) -> was == null
+                                            ? new Standing(watched, watched.access(person), fact.time())
+                                            : was.at(fact.time()));
+                            var turn = standing.until().orElse(World.END);
+                            for (var at : Map.of(fact.time(), standing, turn, standing.at(turn))
+                                    .entrySet()) {
+                                assertThat(windows(at.getValue().windows(at.getKey())))
+                                        .as("%s at %s", subject, at.getKey())
+                                        .isEqualTo(windows(engine.access(person, at.getKey()).stream()
+                                                .filter(one -> watched.contains(one.target()))
+                                                .toList()));
+                                assertThat(at.getValue().open())
+                                        .isEqualTo(engine.access(person, at.getKey()).stream()
+                                                .filter(one -> one.state().isOpen() && watched.contains(one.target()))
+                                                .map(Access::target)
+                                                .collect(Collectors.toSet()));
+                            }
+                        }
+                    }
+                }));
+    }
+
+    @ParameterizedTest(name = "run {0}")
+    @MethodSource("runs")
+    void aTargetLooksTheSameByTheLinksThatLeadToIt(long run) {
+        worlds(run)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var engine = new Engine(world.rulebook());
+                    var known = Histories.of(Ledger.of(world.facts()));
+                    var whole = engine.access(known, World.END);
+                    var targets = whole.stream().map(Access::target).distinct().toList();
+                    for (var target : targets) {
+                        assertThat(of(target, engine.concerning(Set.of(target)).access(known, World.END)))
+                                .as(target.path())
+                                .isEqualTo(of(target, whole));
+                    }
+                }));
+    }
+
+    private static List<Access> of(Target target, List<Access> access) {
+        return access.stream().filter(one -> one.target().equals(target)).toList();
+    }
+
+    private static List<String> windows(List<Access> access) {
+        return access.stream()
+                .map(one -> one.target().path() + " " + one.window() + " " + one.state() + " " + one.renews())
+                .toList();
     }
 
     private static Set<String> open(Engine engine, Ledger ledger, Instant now) {
