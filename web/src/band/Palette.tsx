@@ -104,6 +104,7 @@ function useWays(words: string): { title: string; ways: Way[] }[] {
   const ask = { enabled: asked !== '' };
   const people = api.useQuery('get', '/api/people', { params: { query: { q: asked, sort: 'NAME' } } }, ask);
   const orders = api.useQuery('get', '/api/orders', { params: { query: { q: asked } } }, ask);
+  const followups = api.useQuery('get', '/api/followups', undefined, ask);
   const sections = [...seen(SECTIONS, may), ...seen(ASIDE, may)].map(({ to, words: title }): Way => ({
     id: to,
     words: title,
@@ -164,6 +165,24 @@ function useWays(words: string): { title: string; ways: Way[] }[] {
       })),
     },
     { title: 'Products and what they open', ways: asked === '' ? [] : named(things) },
+    {
+      title: 'Follow-ups',
+      ways:
+        asked === ''
+          ? []
+          : named(
+              (followups.data ?? []).map((one) => ({
+                id: `followup-${one.id}`,
+                words: one.title,
+                more: one.on ? `${one.lately} in 90 days` : 'off',
+                go: () =>
+                  navigate({
+                    to: '/followups',
+                    search: may.setUp ? { which: one.id } : { view: 'lately', which: one.id },
+                  }),
+              })),
+            ),
+    },
     { title: 'Sections', ways: asked === '' ? sections : named(sections) },
     { title: 'Acts', ways: named(acts) },
   ];

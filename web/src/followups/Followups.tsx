@@ -9,6 +9,9 @@ import { useDraft } from '../mapping/useDraft';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownDate, shownTime } from '../ui/dates';
+import { Dialog } from '../ui/Dialog';
+import { say } from '../ui/said';
+import { counted } from '../ui/words';
 import {
   Acts,
   Badge,
@@ -146,13 +149,17 @@ function Figures({ figures }: { figures: Schemas['FollowupListed'] | undefined }
 }
 
 function Current() {
-  const { which, person } = useSearch({ from: '/followups' });
+  const { which, person, order } = useSearch({ from: '/followups' });
   const touch = useTouch();
   const read = api.useQuery('get', '/api/mapping/things');
   const { refetch } = read;
   const things = read.data as Things | undefined;
   const grid = api.useQuery('get', '/api/mapping', undefined, { refetchInterval: 10_000 });
   const systems = api.useQuery('get', '/api/systems', undefined, { staleTime: 60_000 });
+  const off = api.useMutation('post', '/api/mapping/followups/{followup}/off', {
+    onSuccess: (publish) => say(`It is off: ${publish.difference.join('; ')}. What runs goes on.`),
+    onSettled: () => touch('mapping'),
+  });
   const own = useDraft(grid.data);
   const { draft, change } = own;
   const now = useMemo(() => published(grid.data?.cells ?? []), [grid.data]);
@@ -188,7 +195,7 @@ function Current() {
           {...shared}
           nothing="Nothing is changed yet. Press a part of a sentence to change it; here you see what it would have done, before anything happens."
         >
-          {one !== undefined && <Preview draft={draft} followup={one.id} person={person} />}
+          {one !== undefined && <Preview draft={draft} followup={one.id} person={person} order={order} />}
         </DraftMargin>
       }
     >
@@ -203,6 +210,7 @@ function Current() {
             names,
             columns: [],
             systems: (systems.data?.systems ?? []).map(({ id, title }) => ({ id, title })),
+            lacking: lackingIn(systems.data?.systems),
           }}
           onChange={put}
           onOut={() => set([[`followup/${one.id}`, null, was]])}
@@ -231,6 +239,9 @@ function Current() {
                 const rest = without(followup, 'on');
                 put(followup.on === false ? rest : { ...rest, on: false });
               }}
+              onOff={(followup) => off.mutate({ params: { path: { followup: followup.id } } })}
+              switching={off.isPending}
+              fault={off.error}
               onNew={(made) => {
                 const at = drafted(things, draft);
                 const id = idFor(made.followup.title ?? 'new', (taken) => at(`followup/${taken}`) !== null);
@@ -250,17 +261,35 @@ function Current() {
   );
 }
 
+function isOnNow(followup: Followup | null): boolean {
+  return followup !== null && followup.on !== false;
+}
+
+/** Nothing is said to lack as long as the systems are not known. */
+function lackingIn(systems: Schemas['SystemShown'][] | undefined) {
+  const lacks = (ability: Schemas['SystemShown']['abilities'][number]) =>
+    systems !== undefined && !systems.some((one) => one.state !== 'OFF' && one.abilities.includes(ability));
+  return { codes: lacks('CODES'), fields: lacks('FIELDS'), letters: lacks('MESSAGES') };
+}
+
 function List({
   all,
   known,
   inForce,
   onSwitch,
+  onOff,
+  switching,
+  fault,
   onNew,
 }: {
   all: Followup[];
   known: { things: Things; draft: Parameters<typeof readyMade>[1]; names: ReturnType<typeof namesIn> };
   inForce: (id: string) => Followup | null;
   onSwitch: (followup: Followup) => void;
+  /** At once, and by itself. */
+  onOff: (followup: Followup) => void;
+  switching: boolean;
+  fault: unknown;
   onNew: (made: ReturnType<ReturnType<typeof readyMade>[number]['make']>) => string;
 }) {
   const figures = useFigures();
@@ -268,6 +297,7 @@ function List({
   const offered = readyMade(known.things, known.draft);
   return (
     <>
+      {fault !== null && <Fault error={fault} />}
       {all.length > 0 && (
         <Rows>
           {all.map((followup) => (
@@ -286,9 +316,16 @@ function List({
               {inForce(followup.id) === null && <Badge tone="lamp">draft</Badge>}
               {followup.on === false && <Badge tone="soft">off</Badge>}
               <RowActs>
-                <Button small onClick={() => onSwitch(followup)}>
-                  {followup.on === false ? 'Switch on' : 'Switch off'}
-                </Button>
+                {isOnNow(inForce(followup.id)) && (
+                  <Button small disabled={switching} onClick={() => onOff(followup)}>
+                    Switch off now
+                  </Button>
+                )}
+                {!isOnNow(inForce(followup.id)) && (
+                  <Button small onClick={() => onSwitch(followup)}>
+                    {followup.on === false ? 'Switch on in the draft' : 'Switch off'}
+                  </Button>
+                )}
               </RowActs>
             </Row>
           ))}
@@ -405,15 +442,63 @@ function OneFollowup({
           <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
             <h2 className="m-0">Lately</h2>
             <Figures figures={figures} />
-            <Link
-              className={`${buttonLook({ small: true })} ml-auto`}
-              to="/followups"
-              search={{ view: 'lately', which: followup.id }}
-            >
-              Its runs
-            </Link>
+            <span className="ml-auto flex flex-wrap gap-2">
+              {figures !== undefined && figures.going + figures.waiting > 0 && (
+                <StopAll followup={followup.id} many={figures.going + figures.waiting} />
+              )}
+              <Link
+                className={buttonLook({ small: true })}
+                to="/followups"
+                search={{ view: 'lately', which: followup.id }}
+              >
+                Its runs
+              </Link>
+            </span>
           </div>
         </Panel>
+      )}
+    </>
+  );
+}
+
+/** Ends all it has under way, also what a run over the past has begun; asked once more, for nothing takes it back. */
+function StopAll({ followup, many }: { followup: string; many: number }) {
+  const touch = useTouch();
+  const [asked, setAsked] = useState(false);
+  const stop = api.useMutation('post', '/api/followups/{followup}/stop', {
+    onSuccess: (done) => {
+      setAsked(false);
+      say(
+        `${counted(done.runs, 'run is', 'runs are')} stopped${done.left ? '; others are still under way' : ''}.`,
+      );
+    },
+    onSettled: () => touch('access'),
+  });
+  const runs = counted(many, 'run', 'runs');
+  return (
+    <>
+      <Button small onClick={() => setAsked(true)}>
+        Stop {runs} …
+      </Button>
+      {asked && (
+        <Dialog asks title={`Stop ${runs}?`} onClose={() => setAsked(false)}>
+          <p>
+            What was decided is still given and taken; nothing more is written, told or set, and what waits
+            does not go on. A stopped run does not begin again. New occasions are still served unless it is
+            switched off.
+          </p>
+          {stop.error !== null && <Fault error={stop.error} />}
+          <Acts>
+            <Button
+              kind="grave"
+              disabled={stop.isPending}
+              onClick={() => stop.mutate({ params: { path: { followup } } })}
+            >
+              {stop.isPending ? 'Stopping …' : 'Stop them'}
+            </Button>
+            <Button onClick={() => setAsked(false)}>Let them go on</Button>
+          </Acts>
+        </Dialog>
       )}
     </>
   );

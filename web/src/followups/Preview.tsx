@@ -1,12 +1,14 @@
 import { Link, useNavigate } from '@tanstack/react-router';
 import { useQuery } from '@tanstack/react-query';
-import { api, client, type Schemas } from '../api/client';
+import { useState } from 'react';
+import { client, type Schemas } from '../api/client';
 import { PersonFinder } from '../desk/PersonFinder';
 import { asDraft, type Draft } from '../mapping/draft';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
+import { Letter } from './Letter';
 import { useSettled } from '../ui/settled';
-import { Chain, Fault, Stat, Step, TextButton } from '../ui/kit';
+import { Button, Chain, Fault, FieldFrame, Input, Stat, Step, TextButton } from '../ui/kit';
 import { counted } from '../ui/words';
 
 const SETTLED_MS = 400;
@@ -34,10 +36,12 @@ interface Props {
   draft: Draft;
   followup: string;
   person: number | undefined;
+  /** Of which order it is looked at; none = the last occasion. */
+  order: string | undefined;
 }
 
 /** What it would have done, for everybody lately and for one person with the words they would read. */
-export function Preview({ draft, followup, person }: Props) {
+export function Preview({ draft, followup, person, order }: Props) {
   const [wanted, settled] = useSettled({ draft: asDraft(draft), followup }, SETTLED_MS);
   const lately = useQuery({
     queryKey: ['followup-lately', wanted],
@@ -66,6 +70,7 @@ export function Preview({ draft, followup, person }: Props) {
         person={person ?? lately.data?.served[0]?.who.person}
         chosen={person !== undefined}
         followup={followup}
+        order={order}
       />
       {lately.data !== undefined && lately.error === null && <Others lately={lately.data} />}
     </section>
@@ -94,15 +99,17 @@ function ForSomebody({
   person,
   chosen,
   followup,
+  order,
 }: {
   wanted: { draft: Schemas['Draft']; followup: string };
   person: number | undefined;
   chosen: boolean;
   followup: string;
+  order: string | undefined;
 }) {
   const { zone } = useSession();
   const navigate = useNavigate();
-  const people = api.useMutation('post', '/api/mapping/followups/for-one');
+  const [missing, setMissing] = useState<string>();
   const one = useQuery({
     queryKey: ['followup-for-one', wanted, person],
     queryFn: async ({ signal }) => {
@@ -124,7 +131,22 @@ function ForSomebody({
     if (found !== undefined)
       await navigate({ to: '/followups', search: { which: followup, person: found.id } });
   };
-  const served = one.data?.served[0];
+  const findOrder = async (words: string) => {
+    setMissing(undefined);
+    const { data } = await client.GET('/api/orders', { params: { query: { q: words } } });
+    const found = data?.orders.find((each) => each.id.toLowerCase() === words.toLowerCase());
+    if (found === undefined) setMissing(words);
+    else
+      await navigate({
+        to: '/followups',
+        search: { which: followup, person: found.person, order: found.id },
+      });
+  };
+  const of = (occasion: string) =>
+    order === undefined || occasion === `order/${order}` || occasion.startsWith(`order/${order}/`);
+  const all = (one.data?.served ?? []).filter((each) => order === undefined || each.order === order);
+  const passed = (one.data?.passed ?? []).filter((each) => of(each.occasion));
+  const served = all[0];
   return (
     <div className="mt-4">
       {one.data !== undefined && (
@@ -139,7 +161,6 @@ function ForSomebody({
           )}
         </h2>
       )}
-      {people.error !== null && <Fault error={people.error} />}
       {one.error !== null && person !== undefined && <Fault error={one.error} />}
       {served !== undefined && (
         <>
@@ -159,41 +180,45 @@ function ForSomebody({
                 <span>
                   <span className="text-soft">{shownTime(doing.at, zone)}</span> {doing.does}
                 </span>
-                {doing.text !== undefined && (
-                  <p className="mt-1 rounded-field bg-figure px-2.5 py-2 whitespace-pre-wrap">
-                    {doing.subject !== undefined && (
-                      <>
-                        <strong>{doing.subject}</strong>
-                        {'\n\n'}
-                      </>
-                    )}
-                    {doing.text}
-                  </p>
-                )}
+                {doing.text !== undefined && <Letter letter={doing} wanted={wanted} person={person} />}
               </Step>
             ))}
             {served.waitsUntil !== undefined && (
               <Step tone="lamp">It would go on {shownTime(served.waitsUntil, zone)}.</Step>
             )}
           </Chain>
-          {(one.data?.served.length ?? 0) > 1 && (
-            <p className="text-soft">
-              and {counted((one.data?.served.length ?? 0) - 1, 'time', 'times')} before.
-            </p>
+          {all.length > 1 && (
+            <p className="text-soft">and {counted(all.length - 1, 'time', 'times')} before.</p>
           )}
         </>
       )}
       {chosen && one.data !== undefined && served === undefined && (
         <p>
-          It would have done nothing for them:{' '}
-          {one.data.passed.length === 0
-            ? 'what it waits for never happened to them.'
-            : `${one.data.passed[0]?.answers.join('; ') || OUTCOMES[one.data.passed[0]?.outcome ?? 'NOT_SO']}.`}
+          It would have done nothing for {order === undefined ? 'them' : `order ${order}`}:{' '}
+          {passed.length === 0
+            ? `what it waits for never happened ${order === undefined ? 'to them' : 'with it'}.`
+            : `${passed[0]?.answers.join('; ') || OUTCOMES[passed[0]?.outcome ?? 'NOT_SO']}.`}
         </p>
       )}
       <div className="mt-2">
         <h3 className="mb-1">Try it on somebody</h3>
         <PersonFinder label="Try it on somebody" onChoose={(somebody) => void choose(somebody.key)} />
+        <form
+          className="mt-2 flex items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const words = new FormData(event.currentTarget).get('order');
+            if (typeof words === 'string' && words.trim() !== '') void findOrder(words.trim());
+          }}
+        >
+          <FieldFrame
+            label="Or on an order"
+            fault={missing === undefined ? undefined : `There is no order ${missing}.`}
+          >
+            {(tied) => <Input name="order" placeholder="Its number" defaultValue={order ?? ''} {...tied} />}
+          </FieldFrame>
+          <Button small>Try</Button>
+        </form>
       </div>
       {chosen && (
         <TextButton onClick={() => void navigate({ to: '/followups', search: { which: followup } })}>

@@ -32,6 +32,7 @@ const KNOWN = {
   draft: NO_DRAFT,
   names: namesIn(THINGS, NO_DRAFT),
   systems: [],
+  lacking: { codes: false, fields: false, letters: false },
   columns: [],
 };
 

@@ -3,7 +3,7 @@ import { matches } from '../desk/offer';
 import { all, type Things, without } from '../mapping/things';
 import type { Draft } from '../mapping/draft';
 import { Finder } from '../ui/Finder';
-import { Button, Check, Checkbox, FieldFrame, Input, Period, Select, TextArea } from '../ui/kit';
+import { Button, Check, Checkbox, FieldFrame, Input, Notice, Period, Select, TextArea } from '../ui/kit';
 import {
   kindOfCondition,
   kindOfWhen,
@@ -29,6 +29,8 @@ export interface Known {
   names: Names;
   /** Systems that can report accounts. */
   systems: { id: string; title: string }[];
+  /** What no system that is on can do, though a step may need it. */
+  lacking: { codes: boolean; fields: boolean; letters: boolean };
   /** The columns of the table, where there is one: ids can come from it. */
   columns: string[];
 }
@@ -789,6 +791,12 @@ export function CodeEditor({
       <p className="text-soft">
         For {soldInWords(code.of ?? {}, known.names)}, once. The shop makes it before the letter goes.
       </p>
+      {known.lacking.codes && (
+        <Notice>
+          No shop that is on makes discount codes: the letter would wait for one, and the run would be held
+          up.
+        </Notice>
+      )}
       <Button small type="button" className="justify-self-start" onClick={() => onChange(undefined)}>
         Without a code
       </Button>

@@ -44,6 +44,26 @@ export function readyMade(things: Things, draft: Draft): ReadyMade[] {
       }),
     },
     {
+      title: 'It is open',
+      words: 'The letter that says what has opened, in your own words; it takes the place of the usual one.',
+      make: () => ({
+        tags: [],
+        followup: {
+          title: 'It is open',
+          when: { opened: anyCourse },
+          once: 'always',
+          steps: [
+            {
+              write: {
+                subject: '{{thing.title}} is open for you',
+                text: 'Hello {{person.name}},\n\n**{{thing.title}}** is open for you now. Here is the way in: {{signIn}}\n\nSign in as {{person.address}}.',
+              },
+            },
+          ],
+        },
+      }),
+    },
+    {
       title: 'Welcome back',
       words: 'A member who comes back after a time is not greeted as if they were new.',
       make: () => ({

@@ -13,5 +13,7 @@ export const FOLLOWUPS_SEARCH = z
     page: lenient(z.number().int().min(1)),
     /** For whom it is tried, by their number. */
     person: lenient(z.number().int()),
+    /** On which of their orders. */
+    order: lenient(z.string()),
   })
   .transform(present);

@@ -8,7 +8,7 @@ import { shownDate } from '../ui/dates';
 import { counted } from '../ui/words';
 import { cellKey, published, reduce } from './draft';
 import { idIn } from './paths';
-import { placeOf } from './sorts';
+import { isAboutFollowup, placeOf } from './sorts';
 import { useDraftHere, useKeep } from './useDraft';
 import {
   Acts,
@@ -125,6 +125,13 @@ function Jump({ subject }: { subject: string }) {
   if (subject.startsWith('order/')) {
     return (
       <Link className={buttonLook({ small: true })} to="/orders/$id" params={{ id: idIn(subject) }}>
+        Look
+      </Link>
+    );
+  }
+  if (isAboutFollowup(subject)) {
+    return (
+      <Link className={buttonLook({ small: true })} to="/followups" search={{ which: idIn(subject) }}>
         Look
       </Link>
     );

@@ -13,3 +13,7 @@ export function placeOf(subject: string): { product: string } | { course: string
   if (subject.startsWith('product/')) return { product: idIn(subject) };
   return subject.startsWith('course/') ? { course: idIn(subject) } : undefined;
 }
+
+export function isAboutFollowup(subject: string): boolean {
+  return subject.startsWith('followup/');
+}

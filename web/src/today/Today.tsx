@@ -7,7 +7,7 @@ import { useSession } from '../session/session';
 import { FollowupsOnToday } from '../followups/OnToday';
 import { dayOf, fromNow, shownWeekday } from '../ui/dates';
 import { idIn } from '../mapping/paths';
-import { placeOf } from '../mapping/sorts';
+import { isAboutFollowup, placeOf } from '../mapping/sorts';
 import { counted } from '../ui/words';
 import { Since, SystemsHealth } from './Health';
 import { HeldInPlace, OrdersInPlace, type Doing } from './InPlace';
@@ -419,6 +419,13 @@ function FindingAct({ finding }: { finding: Schemas['ShownFinding'] }) {
   if (isAboutOrder(finding)) {
     return (
       <Link className={buttonLook({ kind: 'main' })} to="/orders/$id" params={{ id: idIn(finding.subject) }}>
+        Look
+      </Link>
+    );
+  }
+  if (isAboutFollowup(finding.subject)) {
+    return (
+      <Link className={buttonLook()} to="/followups" search={{ which: idIn(finding.subject) }}>
         Look
       </Link>
     );

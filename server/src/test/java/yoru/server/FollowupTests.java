@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.BeforeEach;
@@ -445,6 +446,134 @@ class FollowupTests {
         await().atMost(60, SECONDS).until(() -> subjects(person).stream().anyMatch(it -> it.startsWith("First Hive")));
         assertThat(subjects(person)).containsExactlyInAnyOrder("Honey is yours", "First Hive is open for you");
         gone("about");
+    }
+
+    @Test
+    void whoeverWantsNoUnaskedLettersGetsNoneAndAnswersGoOn() {
+        followup("missed", """
+                {"when": {"ended": [{"course": "first-hive"}]}, "once": "always",
+                 "steps": [{"write": {"subject": "We miss you", "text": "x"}}]}""");
+        followup("thanks", """
+                {"when": {"paid": {"products": ["FIRST"]}}, "once": "order",
+                 "steps": [{"write": {"subject": "Thanks", "text": "x"}}]}""");
+        var person = someone();
+        buysAndGivesBack(person);
+        awaitRun("missed", person, "DONE");
+        assertThat(letter(person, "Thanks").path("headers").asString()).doesNotContain("List-Unsubscribe");
+        var missed = letter(person, "We miss you");
+        var address = Pattern.compile("http\\S+(/letters/\\S+)")
+                .matcher(missed.path("text").asString());
+        assertThat(address.find()).isTrue();
+        // RFC 8058, 3.1
+        assertThat(missed.path("headers").asString())
+                .contains(
+                        "List-Unsubscribe: <" + address.group() + ">",
+                        "List-Unsubscribe-Post: List-Unsubscribe=One-Click");
+        var stranger = Operator.stranger(school.address());
+        assertThat(stranger.get(address.group(1)).body())
+                .as("looking changes nothing")
+                .contains("No more letters like this?");
+        assertThat(stranger.post(address.group(1), "List-Unsubscribe=One-Click", "application/x-www-form-urlencoded")
+                        .statusCode())
+                .isEqualTo(200);
+        assertThat(stranger.get(address.group(1)).body()).contains("no more of these letters");
+        buysAndGivesBack(person);
+        await().atMost(60, SECONDS)
+                .untilAsserted(() -> assertThat(runs("missed", person))
+                        .hasSize(2)
+                        .allSatisfy(
+                                run -> assertThat(run.path("state").asString()).isEqualTo("DONE")));
+        awaitQuiet();
+        assertThat(runs("missed", person)
+                        .getFirst()
+                        .path("steps")
+                        .get(0)
+                        .path("state")
+                        .asString())
+                .isEqualTo("SILENT");
+        assertThat(subjects(person).stream().filter(it -> it.equals("We miss you")))
+                .hasSize(1);
+        assertThat(subjects(person).stream().filter(it -> it.equals("Thanks"))).hasSize(2);
+        var id = runs("missed", person).getFirst().path("person").asLong();
+        assertThat(operator.read("/api/followups/letters/" + id)
+                        .path("stoppedAt")
+                        .isString())
+                .isTrue();
+        assertThat(operator.put("/api/followups/letters/" + id, "{\"stopped\": false}")
+                        .statusCode())
+                .isEqualTo(204);
+        buysAndGivesBack(person);
+        await().atMost(60, SECONDS)
+                .until(() -> subjects(person).stream()
+                                .filter(it -> it.equals("We miss you"))
+                                .count()
+                        == 2);
+        gone("missed", "thanks");
+    }
+
+    private void buysAndGivesBack(String person) {
+        var order = school.buys(person, "FIRST", Instant.now());
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(person, "first-hive"));
+        school.report(TestSchool.about("refunded", order, person, Instant.now()));
+        await().atMost(60, SECONDS).until(() -> !school.classroom.has(person, "first-hive"));
+    }
+
+    @Test
+    void itIsSwitchedOffByItselfAndAllThatItHasUnderWayIsStopped() {
+        followup("off", """
+                {"when": {"paid": {"products": ["HONEY"]}},
+                 "steps": [{"give": {"to": [{"tag": "first-timer"}]}}, {"wait": "P1D"},
+                           {"write": {"subject": "A day later", "text": "x"}}]}""");
+        var person = someone();
+        school.buys(person, "HONEY", Instant.now());
+        awaitRun("off", person, "WAITING");
+        assertThat(operator.post("/api/mapping/followups/off/off", "").statusCode())
+                .isEqualTo(200);
+        assertThat(operator.post("/api/mapping/followups/off/off", "").statusCode())
+                .isEqualTo(409);
+        assertThat(operator.post("/api/mapping/followups/nowhere/off", "").statusCode())
+                .isEqualTo(404);
+        var later = someone();
+        school.buys(later, "HONEY", Instant.now());
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(later, "honey"));
+        awaitQuiet();
+        assertThat(runs("off", later)).isEmpty();
+        awaitRun("off", person, "WAITING");
+        assertThat(JsonMapper.shared()
+                        .readTree(operator.post("/api/followups/off/stop", "").body()))
+                .isEqualTo(JsonMapper.shared().readTree("{\"runs\": 1, \"left\": false}"));
+        awaitRun("off", person, "STOPPED");
+        gone("off");
+    }
+
+    @Test
+    void aLetterIsSentToWhoeverWritesIt() {
+        var person = someone();
+        school.buys(person, "HONEY", Instant.now());
+        awaitQuiet();
+        var id = jdbc.sql("select id from person where person_key = ?")
+                .param(person)
+                .query(Long.class)
+                .single();
+        var wanted = """
+                {"draft": {"changes": [], "things": [{"thing": "followup/trial", "to": {
+                   "when": {"paid": {"products": ["HONEY"]}},
+                   "steps": [{"write": {"subject": "On trial for {{person.name}}", "text": "Hello **{{person.name}}**"}}]}}]},
+                 "followup": "trial", "person": %d, "step": "%s"}""";
+        assertThat(operator.post("/api/mapping/followups/to-me", wanted.formatted(id, "2"))
+                        .statusCode())
+                .isEqualTo(404);
+        MAILBOX.behave("down=true");
+        assertThat(operator.post("/api/mapping/followups/to-me", wanted.formatted(id, "1"))
+                        .statusCode())
+                .isEqualTo(502);
+        MAILBOX.behave("");
+        assertThat(operator.post("/api/mapping/followups/to-me", wanted.formatted(id, "1"))
+                        .statusCode())
+                .isEqualTo(200);
+        var letter = letter(TestSchool.EMAIL, "On trial");
+        assertThat(letter.path("html").asString()).contains("<strong>Ines Fitzmaurice</strong>");
+        assertThat(subjects(person)).as("nobody else reads it").noneMatch(it -> it.startsWith("On trial"));
     }
 
     @Test

@@ -94,6 +94,7 @@ public final class Followups {
      * @param about what that is called; empty = there is none
      * @param said what its letters and messages say
      * @param questions what was asked on the way
+     * @param isAnswered whether what it says answers something the person did: not after a wait
      */
     public record Decided(
             Fact mark,
@@ -103,7 +104,8 @@ public final class Followups {
             @Nullable String thingOrNone,
             String about,
             List<Said> said,
-            List<Question> questions) {
+            List<Question> questions,
+            boolean isAnswered) {
         public Decided {
             said = List.copyOf(said);
             questions = List.copyOf(questions);

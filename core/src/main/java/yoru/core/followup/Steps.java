@@ -68,7 +68,8 @@ final class Steps {
                 run.occasion.thing().orElse(null),
                 texts.title(run.occasion),
                 run.said,
-                run.questions));
+                run.questions,
+                run.stretches == 1 && run.as.when().isAnswered()));
         run.next();
     }
 

@@ -51,6 +51,12 @@ public record Followup(
         return Optional.ofNullable(sinceOrNone);
     }
 
+    /** The same, serving nothing new. */
+    public Followup switchedOff() {
+        return new Followup(
+                id, title, false, sinceOrNone, when, eachLine, statedOnce, only, whilst, always, steps, rows);
+    }
+
     /** How often it serves one person. */
     public enum Once {
         ALWAYS,
@@ -146,6 +152,14 @@ public record Followup(
         record Completed(List<String> courses) implements When {}
 
         record Account(List<String> systems) implements When {}
+
+        /** Whether a letter about it answers something the person did or agreed to, and is nothing they could call unasked. */
+        default boolean isAnswered() {
+            return switch (this) {
+                case OfOrder _, Claimed _, OfSubscription _, Opened _, Completed _, Account _ -> true;
+                case Ended _, Ending _ -> false;
+            };
+        }
     }
 
     /** What is asked at a moment, with all that is known then. */

@@ -46,7 +46,7 @@ class SecurityConfiguration {
     @Bean
     @Order(2)
     SecurityFilterChain claims(HttpSecurity http) throws Exception {
-        return forEverybody(http.securityMatcher("/claim/**", "/seats/**", "/feeds/**")
+        return forEverybody(http.securityMatcher("/claim/**", "/seats/**", "/feeds/**", "/letters/**")
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.NO_REFERRER))));
     }
@@ -76,7 +76,11 @@ class SecurityConfiguration {
                         .requestMatchers(
                                 "/api/mapping/**", "/api/findings/**", "/api/systems/**", "/api/policies/**", "/v3/**")
                         .access(atLeast(Role.OPERATOR, accounts))
-                        .requestMatchers(HttpMethod.POST, "/api/followups/steps/*/skip", "/api/followups/runs/*/stop")
+                        .requestMatchers(
+                                HttpMethod.POST,
+                                "/api/followups/steps/*/skip",
+                                "/api/followups/runs/*/stop",
+                                "/api/followups/*/stop")
                         .access(atLeast(Role.OPERATOR, accounts))
                         .requestMatchers(HttpMethod.POST, "/api/segments/look")
                         .access(atLeast(Role.READER, accounts))

@@ -1,11 +1,23 @@
 package yoru.server.announcements;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.web.util.HtmlUtils;
 import yoru.core.letters.Letter;
 
-/** A letter as the systems that carry letters take it: as text and as HTML. */
-public record LetterJson(String subject, String text, String html) {
+/**
+ * A letter as the systems that carry letters take it: as text and as HTML.
+ *
+ * @param unsubscribe where its reader stops such letters; none = it answers something they did
+ */
+@JsonInclude(JsonInclude.Include.NON_NULL)
+public record LetterJson(
+        String subject, String text, String html, @Nullable String unsubscribe) {
+
+    public LetterJson(String subject, String text, String html) {
+        this(subject, text, html, null);
+    }
 
     public static LetterJson of(Letter letter) {
         return new LetterJson(

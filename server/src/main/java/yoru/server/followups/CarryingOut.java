@@ -53,6 +53,7 @@ public class CarryingOut {
     private final Connections connections;
     private final Accounts accounts;
     private final Wordings wordings;
+    private final LetterStops stops;
     private final ApplicationEventPublisher events;
     private final Queue queue;
     private final JsonMapper json;
@@ -67,6 +68,7 @@ public class CarryingOut {
             Connections connections,
             Accounts accounts,
             Wordings wordings,
+            LetterStops stops,
             ApplicationEventPublisher events,
             Queue queue,
             JsonMapper json,
@@ -79,6 +81,7 @@ public class CarryingOut {
         this.connections = connections;
         this.accounts = accounts;
         this.wordings = wordings;
+        this.stops = stops;
         this.events = events;
         this.queue = queue;
         this.json = json;
@@ -169,6 +172,9 @@ public class CarryingOut {
             case WRITE -> {
                 if (run.silence != null) {
                     step.end(StepState.SILENT, now);
+                } else if (step.unasked && stops.areStopped(step.personId)) {
+                    step.note = "They want no letters that answer nothing they did.";
+                    step.end(StepState.SILENT, now);
                 } else {
                     write(step, landscape, now);
                 }
@@ -229,7 +235,10 @@ public class CarryingOut {
                 step.personId,
                 Ability.MESSAGES,
                 new Matter.Letter(name(step)),
-                () -> json.writeValueAsString(wordings.letter(words.subject(), words.text(), code)),
+                () -> json.writeValueAsString(
+                        step.unasked
+                                ? wordings.unasked(words.subject(), words.text(), code, stops.address(step.personId))
+                                : wordings.letter(words.subject(), words.text(), code)),
                 null)));
     }
 

@@ -339,6 +339,7 @@ public class Deciding {
                         one.mark().time());
                 Optional.ofNullable(said.get(did.step())).ifPresent(it -> {
                     step.said = new FollowupStep.Words(it.subject(), it.text(), terms(it.code()));
+                    step.unasked = !one.isAnswered();
                     if (run.silence == null && step.kind() == FollowupStep.Does.WRITE) {
                         writes(one);
                     }

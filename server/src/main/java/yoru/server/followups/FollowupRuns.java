@@ -47,6 +47,13 @@ interface FollowupRuns extends JpaRepository<FollowupRun, Long> {
             nativeQuery = true)
     List<Long> page(String followup, String state, int most, long from);
 
+    /** The ids of runs of a follow-up that are under way or wait, the first first. */
+    @Query(
+            value = "select r.id from followup_run r where r.followup = :followup and r.stopped_at is null"
+                    + " and (r.waits_until is not null or " + OPEN + ") order by r.id limit :most",
+            nativeQuery = true)
+    List<Long> underWay(String followup, int most);
+
     @Query(
             value = "select r.followup as followup, count(*) filter (where r.moment >= :since) as recent,"
                     + " count(*) filter (where " + OPEN + ") as going,"

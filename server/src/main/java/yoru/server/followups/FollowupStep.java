@@ -58,6 +58,9 @@ class FollowupStep {
     @Nullable
     Words said;
 
+    /** Whether its letter answers nothing the person did. */
+    boolean unasked;
+
     /** The discount code that goes with its letter. */
     @Nullable
     String code;

@@ -2,9 +2,13 @@ package yoru.server.followups;
 
 import java.time.Clock;
 import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 import yoru.core.followup.Followups;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
@@ -21,6 +25,11 @@ import yoru.server.platform.ProblemException;
 @Service
 public class RunActs {
 
+    private static final Logger LOG = LoggerFactory.getLogger(RunActs.class);
+
+    /** So many runs are stopped in one act. */
+    private static final int AT_ONCE = 1_000;
+
     private final FollowupRuns runs;
     private final FollowupSteps steps;
     private final CarryingOut carrying;
@@ -28,6 +37,7 @@ public class RunActs {
     private final FactKeeper keeper;
     private final Register register;
     private final Journal journal;
+    private final TransactionTemplate transactions;
     private final Clock clock;
 
     RunActs(
@@ -38,6 +48,7 @@ public class RunActs {
             FactKeeper keeper,
             Register register,
             Journal journal,
+            PlatformTransactionManager transactions,
             Clock clock) {
         this.runs = runs;
         this.steps = steps;
@@ -46,6 +57,7 @@ public class RunActs {
         this.keeper = keeper;
         this.register = register;
         this.journal = journal;
+        this.transactions = new TransactionTemplate(transactions);
         this.clock = clock;
     }
 
@@ -106,6 +118,23 @@ public class RunActs {
                         new Happening.FollowupStopped(run.followup, run.occasion))));
         note("Run stopped", run.title, id, operator);
         carrying.goOn(List.of(run.personId), false);
+    }
+
+    /** @param left whether others are still under way */
+    public record Stopped(int runs, boolean left) {}
+
+    /** Ends all runs of a follow-up that are under way or wait, each by itself. */
+    public Stopped stopAll(String followup, String operator) {
+        int stopped = 0;
+        for (long id : runs.underWay(followup, AT_ONCE)) {
+            try {
+                transactions.executeWithoutResult(status -> stop(id, operator));
+                stopped++;
+            } catch (ProblemException e) {
+                LOG.info("Run {} was over before it was stopped", id, e);
+            }
+        }
+        return new Stopped(stopped, !runs.underWay(followup, 1).isEmpty());
     }
 
     private FollowupStep locked(long step) {

@@ -10,6 +10,8 @@ import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
@@ -28,12 +30,14 @@ class RunController {
 
     private final RunList list;
     private final RunActs acts;
+    private final LetterStops stops;
     private final Rulebooks rulebooks;
     private final Clock clock;
 
-    RunController(RunList list, RunActs acts, Rulebooks rulebooks, Clock clock) {
+    RunController(RunList list, RunActs acts, LetterStops stops, Rulebooks rulebooks, Clock clock) {
         this.list = list;
         this.acts = acts;
+        this.stops = stops;
         this.rulebooks = rulebooks;
         this.clock = clock;
     }
@@ -99,6 +103,23 @@ class RunController {
         return list.of(person);
     }
 
+    /** Whether somebody wants letters that answer nothing they did. */
+    @GetMapping("/api/followups/letters/{person}")
+    LetterStops.LetterChoice letters(@PathVariable long person) {
+        return stops.of(person);
+    }
+
+    /** @param stopped whether they want none */
+    record LettersWanted(boolean stopped) {}
+
+    /** For somebody who asked for it. */
+    @PutMapping("/api/followups/letters/{person}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void choose(
+            @PathVariable long person, @RequestBody LettersWanted wanted, @AuthenticationPrincipal SignedIn operator) {
+        stops.choose(person, wanted.stopped, operator.name());
+    }
+
     @GetMapping("/api/followups/of-order/{order}")
     List<RunList.RunShown> ofOrder(@PathVariable String order) {
         return list.ofOrder(order);
@@ -132,5 +153,11 @@ class RunController {
     @ResponseStatus(HttpStatus.ACCEPTED)
     void stop(@PathVariable long id, @AuthenticationPrincipal SignedIn operator) {
         acts.stop(id, operator.name());
+    }
+
+    /** Stops all that a follow-up has under way; it may go on beginning new ones. */
+    @PostMapping("/api/followups/{followup}/stop")
+    RunActs.Stopped stopAll(@PathVariable String followup, @AuthenticationPrincipal SignedIn operator) {
+        return acts.stopAll(followup, operator.name());
     }
 }

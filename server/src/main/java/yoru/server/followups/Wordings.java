@@ -5,6 +5,7 @@ import java.util.Optional;
 import org.commonmark.parser.Parser;
 import org.commonmark.renderer.html.HtmlRenderer;
 import org.springframework.stereotype.Component;
+import org.springframework.web.util.HtmlUtils;
 import yoru.server.announcements.LetterJson;
 
 /**
@@ -25,6 +26,17 @@ class Wordings {
     LetterJson letter(String subject, String text, Optional<String> code) {
         var whole = code.map(it -> text.replaceAll("\\{\\{\\s*code\\s*}}", it)).orElse(text);
         return new LetterJson(oneLine(subject), whole, renderer.render(parser.parse(whole)));
+    }
+
+    /** The same, with where its reader can stop such letters. */
+    LetterJson unasked(String subject, String text, Optional<String> code, String address) {
+        var plain = letter(subject, text, code);
+        return new LetterJson(
+                plain.subject(),
+                plain.text().stripTrailing() + "\n\nNo more letters like this: " + address + "\n",
+                plain.html() + "<p><a href=\"" + HtmlUtils.htmlEscape(address)
+                        + "\">No more letters like this</a></p>\n",
+                address);
     }
 
     private static String oneLine(String subject) {

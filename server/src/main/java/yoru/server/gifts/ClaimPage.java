@@ -14,6 +14,7 @@ import yoru.core.desk.Act;
 import yoru.core.ledger.PersonKey;
 import yoru.server.desk.DeskService;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.PublicPages;
 import yoru.server.platform.Sha256;
 
 /**

@@ -13,6 +13,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.desk.Desk;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.PublicPages;
 
 /** The public page where whoever bought seats sees them and sends them out; it does not say who took one up. */
 @RestController

@@ -50,6 +50,10 @@ interface FactTable extends Repository<KeptFact, Long> {
                     order by f.seq""", nativeQuery = true)
     List<String> aboutThings(String things);
 
+    /** Some people, and all who were ever joined with them. */
+    @Query(value = SAME + " select key from same", nativeQuery = true)
+    List<String> joinedWith(String subjects);
+
     /** The orders that some people, and those joined with them, placed. */
     @Query(value = SAME + """
              select distinct thing from fact

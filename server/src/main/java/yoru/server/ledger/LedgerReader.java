@@ -43,6 +43,12 @@ public class LedgerReader {
         return facts.wasJoined(subject);
     }
 
+    /** Somebody's key, and those of all who were ever joined with them. */
+    @Transactional(readOnly = true)
+    public List<String> joinedWith(String key) {
+        return facts.joinedWith(Rows.json(List.of(key)));
+    }
+
     /** A key under which a system reports somebody, and the address that it says it has verified. */
     public record Verified(String subject, String address) {}
 

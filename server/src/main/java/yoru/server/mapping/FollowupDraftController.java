@@ -4,18 +4,24 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
+import yoru.server.accounts.SignedIn;
+import yoru.server.rulebooks.Publish;
 
 /** What a drafted follow-up would do, before it is published. */
 @RestController
 class FollowupDraftController {
 
     private final FollowupPreviews previews;
+    private final Mapping mapping;
 
-    FollowupDraftController(FollowupPreviews previews) {
+    FollowupDraftController(FollowupPreviews previews, Mapping mapping) {
         this.previews = previews;
+        this.mapping = mapping;
     }
 
     record PreviewWanted(
@@ -37,5 +43,29 @@ class FollowupDraftController {
     @PostMapping("/api/mapping/followups/for-one")
     FollowupPreviews.FollowupForOne forOne(@Valid @RequestBody PreviewOfOneWanted wanted) {
         return previews.forOne(wanted.draft.wanted(), wanted.followup, wanted.person);
+    }
+
+    /** @param step of the letter */
+    record TrialWanted(
+            @NotNull @Valid Draft draft,
+            @NotBlank @Size(max = 200) String followup,
+            long person,
+            @NotBlank @Size(max = 200) String step) {}
+
+    /** @param by the system that took it */
+    record TrialSent(String to, String by) {}
+
+    /** Sends a letter that it would have written to somebody, to whoever asks. */
+    @PostMapping("/api/mapping/followups/to-me")
+    TrialSent toMe(@Valid @RequestBody TrialWanted wanted, @AuthenticationPrincipal SignedIn operator) {
+        return new TrialSent(
+                operator.email(),
+                previews.toMe(wanted.draft.wanted(), wanted.followup, wanted.person, wanted.step, operator.email()));
+    }
+
+    /** Switches one that is in force off at once, by itself; drafts go on. */
+    @PostMapping("/api/mapping/followups/{followup}/off")
+    Publish off(@PathVariable String followup, @AuthenticationPrincipal SignedIn operator) {
+        return mapping.switchOff(followup, operator.name());
     }
 }

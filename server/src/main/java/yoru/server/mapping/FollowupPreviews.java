@@ -10,6 +10,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -28,6 +29,7 @@ import yoru.core.followup.Wording;
 import yoru.core.impact.Concern;
 import yoru.core.ledger.Happening.Did;
 import yoru.core.rulebook.Rulebook;
+import yoru.server.followups.TrialLetters;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
@@ -49,6 +51,7 @@ class FollowupPreviews {
     private final LedgerReader ledger;
     private final Register register;
     private final Landscapes landscapes;
+    private final TrialLetters letters;
     private final Clock clock;
 
     FollowupPreviews(
@@ -57,12 +60,14 @@ class FollowupPreviews {
             LedgerReader ledger,
             Register register,
             Landscapes landscapes,
+            TrialLetters letters,
             Clock clock) {
         this.consequences = consequences;
         this.rulebooks = rulebooks;
         this.ledger = ledger;
         this.register = register;
         this.landscapes = landscapes;
+        this.letters = letters;
         this.clock = clock;
     }
 
@@ -116,13 +121,17 @@ class FollowupPreviews {
      *
      * @param subject of a letter, as it would read
      * @param text of a letter or a message to the team, as it would read
+     * @param html of a letter, as it would look
+     * @param unasked whether it is a letter that answers nothing they did, and so says how to stop such letters
      */
     record StepPreview(
             Instant at,
             String step,
             String does,
             @Nullable String subject,
-            @Nullable String text) {}
+            @Nullable String text,
+            @Nullable String html,
+            boolean unasked) {}
 
     /**
      * Whom it would have left alone.
@@ -176,6 +185,20 @@ class FollowupPreviews {
                         .map(words::passed)
                         .toList()
                         .reversed());
+    }
+
+    /**
+     * Sends a letter that it would have written to somebody, to whoever is writing it.
+     *
+     * @return by which system
+     */
+    String toMe(Wanted wanted, String followup, long person, String step, String me) {
+        var letter = forOne(wanted, followup, person).served().stream()
+                .flatMap(run -> run.does().stream())
+                .filter(it -> it.step().equals(step) && it.subject() != null)
+                .findFirst()
+                .orElseThrow(() -> ProblemException.notFound("It would have written no such letter to them."));
+        return letters.send(me, Objects.requireNonNull(letter.subject()), Objects.requireNonNull(letter.text()));
     }
 
     private Rulebook rulebook(Wanted wanted, String followup) {
@@ -287,7 +310,7 @@ class FollowupPreviews {
     }
 
     /** Says it in words. */
-    private static final class Words {
+    private final class Words {
 
         private final FollowupWords words;
 
@@ -354,7 +377,11 @@ class FollowupPreviews {
                                         did.does(),
                                         what == null ? null : what.subject().isEmpty() ? what.text() : what.subject()),
                                 what == null || what.subject().isEmpty() ? null : what.subject(),
-                                what == null ? null : what.text());
+                                what == null ? null : what.text(),
+                                what == null || what.subject().isEmpty()
+                                        ? null
+                                        : letters.html(what.subject(), what.text()),
+                                what != null && !what.subject().isEmpty() && !stretch.isAnswered());
                     })
                     .toList();
         }

@@ -20,6 +20,7 @@ import yoru.formats.ThingChange;
 import yoru.server.platform.ProblemException;
 import yoru.server.rulebooks.Publish;
 import yoru.server.rulebooks.Publishes;
+import yoru.server.rulebooks.Reach;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.rulebooks.Rulebooks.Numbered;
 
@@ -128,6 +129,28 @@ public class Mapping {
                 publish,
                 past.reach(),
                 RulebookDocument.write(past.begin(consequence.before(), consequence.after(), publish.at())));
+        return publish;
+    }
+
+    /** Switches a follow-up off by itself, whatever is drafted: what runs goes on, nothing more begins. */
+    @Transactional
+    public Publish switchOff(String followup, String by) {
+        publishes.holdBackOthers();
+        var now = rulebooks.current();
+        var before = now.rulebook();
+        var known = before.followups().stream()
+                .filter(it -> it.id().equals(followup))
+                .findFirst()
+                .orElseThrow(() -> ProblemException.notFound("No follow-up " + followup + " is in force."));
+        if (!known.on()) {
+            throw new ProblemException(HttpStatus.CONFLICT, "It is off", known.title() + " is off already.");
+        }
+        var after = before.withFollowups(before.followups().stream()
+                .map(it -> it.equals(known) ? it.switchedOff() : it)
+                .toList());
+        var publish =
+                new Publish(now.number() + 1, "", by, clock.instant(), DifferenceInWords.of(before, after), 0, 0, 0);
+        publishes.keep(publish, Reach.FROM_NOW_ON, RulebookDocument.write(after));
         return publish;
     }
 

@@ -2,7 +2,7 @@
  * The grid, drafts of the rulebook and their consequence, publishing, history.
  */
 @NullMarked
-@ApplicationModule(allowedDependencies = {"accounts", "ledger", "platform", "rulebooks", "systems"})
+@ApplicationModule(allowedDependencies = {"accounts", "followups", "ledger", "platform", "rulebooks", "systems"})
 package yoru.server.mapping;
 
 import org.jspecify.annotations.NullMarked;

@@ -1,4 +1,4 @@
-package yoru.server.gifts;
+package yoru.server.platform;
 
 import java.time.Clock;
 import java.time.Duration;
@@ -12,23 +12,23 @@ class WrongCodes {
     private static final int MOST = 20;
     private static final Duration COUNT_FOR = Duration.ofMinutes(15);
 
-    private final GiftCodes codes;
+    private final WrongCodeTable table;
     private final Clock clock;
 
-    WrongCodes(GiftCodes codes, Clock clock) {
-        this.codes = codes;
+    WrongCodes(WrongCodeTable table, Clock clock) {
+        this.table = table;
         this.clock = clock;
     }
 
     @Transactional
     public void count(String origin) {
         var now = clock.instant();
-        codes.failed(origin, now, now.minus(COUNT_FOR));
+        table.failed(origin, now, now.minus(COUNT_FOR));
     }
 
     /** Whether too many came from there of late. */
     @Transactional(readOnly = true)
     public boolean areTooMany(String origin) {
-        return codes.isStopped(origin, MOST, clock.instant().minus(COUNT_FOR)) > 0;
+        return table.isStopped(origin, MOST, clock.instant().minus(COUNT_FOR)) > 0;
     }
 }

@@ -1,4 +1,4 @@
-package yoru.server.gifts;
+package yoru.server.platform;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.Map;
@@ -10,13 +10,10 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Component;
-import yoru.server.platform.ProblemException;
-import yoru.server.platform.Templates;
-import yoru.server.platform.YoruSettings;
 
 /** Pages for people without an account, each behind a code: they work without scripts and are kept nowhere. */
 @Component
-class PublicPages {
+public class PublicPages {
 
     private final WrongCodes wrong;
     private final Templates templates;
@@ -34,7 +31,7 @@ class PublicPages {
      * @param known what is behind it; empty = there is no such code
      * @param unknown the template that says so then
      */
-    <T> ResponseEntity<String> behind(
+    public <T> ResponseEntity<String> behind(
             HttpServletRequest request,
             Supplier<Optional<T>> known,
             Function<T, ResponseEntity<String>> answer,
@@ -49,13 +46,13 @@ class PublicPages {
         });
     }
 
-    static String said(ProblemException e) {
+    public static String said(ProblemException e) {
         var detail = e.problem().getDetail();
         return detail == null ? "This cannot be done." : detail;
     }
 
     /** @param template of what stands between the page's head and its end */
-    ResponseEntity<String> page(HttpStatus status, String template, Map<String, ?> values) {
+    public ResponseEntity<String> page(HttpStatus status, String template, Map<String, ?> values) {
         var html = templates.fill(
                 "page.html", Map.of("school", settings.schoolName(), "main", templates.fill(template, values)));
         return ResponseEntity.status(status)
