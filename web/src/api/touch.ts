@@ -35,6 +35,7 @@ const TOUCHES = {
   imports: [...ACCESS, '/api/imports'],
   feeds: ['/api/feeds', '/api/journal'],
   segments: ['/api/segments', '/api/journal'],
+  letters: ['/api/letters', '/api/journal'],
   notes: ['/api/people', '/api/journal'],
   team: ['/api/team', '/api/session', '/api/journal'],
 } satisfies Record<string, Resource[]>;

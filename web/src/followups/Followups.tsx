@@ -37,6 +37,7 @@ import { usualOnce, type Followup } from './model';
 import { Preview } from './Preview';
 import { readyMade } from './readyMade';
 import { RowsTable } from './RowsTable';
+import { SchoolLetters } from './SchoolLetters';
 import { Sentence } from './Sentence';
 import { namesIn, ONCE_WORDS, whenInWords } from './words';
 
@@ -56,6 +57,16 @@ export function Followups() {
       </Screen>
     );
   }
+  if (view === 'letters') {
+    return (
+      <Screen margin={<AboutLetters />}>
+        <Headline>
+          <Title />
+        </Headline>
+        <SchoolLetters />
+      </Screen>
+    );
+  }
   return <Current />;
 }
 
@@ -68,6 +79,9 @@ function Title() {
         <Views aria-label="Views of the follow-ups">
           <Link to="/followups" search={{}} activeOptions={{ exact: true, includeSearch: true }}>
             All
+          </Link>
+          <Link to="/followups" search={{ view: 'letters' }}>
+            Letters
           </Link>
           <Link to="/followups" search={{ view: 'lately' }}>
             Lately
@@ -86,6 +100,22 @@ function OnlyOf({ which }: { which: string }) {
         Of all
       </Link>
     </p>
+  );
+}
+
+function AboutLetters() {
+  return (
+    <Margin label="About letters">
+      <h2>Letters that go by themselves</h2>
+      <p className="text-soft">
+        They go whether or not a follow-up is written. Your words count from the next letter on, and what acts
+        say that they will send is said in them too.
+      </p>
+      <p className="text-soft">
+        A letter about one thing alone, or to some people only, is a follow-up: it takes the place of this
+        one.
+      </p>
+    </Margin>
   );
 }
 

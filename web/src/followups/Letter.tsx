@@ -28,7 +28,6 @@ interface Props {
 /** A letter as it would read, and as mail programs would show it; it can be sent to whoever writes it. */
 export function Letter({ letter, wanted, person }: Props) {
   const [open, setOpen] = useState(false);
-  const [form, setForm] = useState<Forms>('wide');
   const send = api.useMutation('post', '/api/mapping/followups/to-me');
   return (
     <>
@@ -68,31 +67,42 @@ export function Letter({ letter, wanted, person }: Props) {
       )}
       {send.error !== null && <Fault error={send.error} />}
       {open && (
-        <Dialog wide title={letter.subject ?? 'The letter'} onClose={() => setOpen(false)}>
-          <Views aria-label="Forms of the letter" className="self-start">
-            {FORMS.map(([one, words]) => (
-              <button key={one} type="button" aria-pressed={form === one} onClick={() => setForm(one)}>
-                {words}
-              </button>
-            ))}
-          </Views>
-          {form === 'text' ? (
-            <pre className="max-h-[50dvh] overflow-auto rounded-field bg-figure p-3 text-sm whitespace-pre-wrap">
-              {letter.text}
-            </pre>
-          ) : (
-            <iframe
-              title={form === 'phone' ? 'The letter on a phone' : 'The letter'}
-              sandbox=""
-              srcDoc={page(letter.html ?? '')}
-              className={`h-[50dvh] self-center rounded-box border border-line bg-base-100 ${form === 'phone' ? 'w-[360px] max-w-full' : 'w-full'}`}
-            />
-          )}
-          <Acts>
-            <Button onClick={() => setOpen(false)}>Close</Button>
-          </Acts>
-        </Dialog>
+        <LetterDialog
+          letter={{ subject: letter.subject ?? '', text: letter.text ?? '', html: letter.html ?? '' }}
+          onClose={() => setOpen(false)}
+        />
       )}
     </>
+  );
+}
+
+/** As text, and as mail programs would show it. */
+export function LetterDialog({ letter, onClose }: { letter: Schemas['LetterJson']; onClose: () => void }) {
+  const [form, setForm] = useState<Forms>('wide');
+  return (
+    <Dialog wide title={letter.subject} onClose={onClose}>
+      <Views aria-label="Forms of the letter" className="self-start">
+        {FORMS.map(([one, words]) => (
+          <button key={one} type="button" aria-pressed={form === one} onClick={() => setForm(one)}>
+            {words}
+          </button>
+        ))}
+      </Views>
+      {form === 'text' ? (
+        <pre className="h-[50dvh] overflow-auto rounded-field bg-figure p-3 text-sm whitespace-pre-wrap">
+          {letter.text}
+        </pre>
+      ) : (
+        <iframe
+          title={form === 'phone' ? 'The letter on a phone' : 'The letter'}
+          sandbox=""
+          srcDoc={page(letter.html)}
+          className={`h-[50dvh] self-center rounded-box border border-line bg-base-100 ${form === 'phone' ? 'w-[360px] max-w-full' : 'w-full'}`}
+        />
+      )}
+      <Acts>
+        <Button onClick={onClose}>Close</Button>
+      </Acts>
+    </Dialog>
   );
 }

@@ -27,6 +27,7 @@ import {
   CodeEditor,
   ConditionsEditor,
   TargetsEditor,
+  placeholders,
   TextWithPlaceholders,
   WhenEditor,
   type Known,
@@ -580,8 +581,7 @@ function StepWords({
               <TextWithPlaceholders
                 label="Text"
                 value={write.text}
-                columns={known.columns}
-                withCode={write.code !== undefined}
+                offered={placeholders(known.columns, write.code !== undefined)}
                 onChange={(text) => put({ write: { ...write, text } })}
               />
               <CodeEditor
@@ -608,8 +608,7 @@ function StepWords({
             <TextWithPlaceholders
               label="Text"
               value={step.tell?.text ?? ''}
-              columns={known.columns}
-              withCode={false}
+              offered={placeholders(known.columns, false)}
               onChange={(text) => put({ tell: { text } })}
             />,
           )}

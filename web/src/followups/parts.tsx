@@ -669,26 +669,28 @@ export const PLACEHOLDERS: [name: string, words: string][] = [
   ['signIn', 'where they sign in'],
 ];
 
-/** A text with the placeholders that can stand in it, offered to be put in where one types. */
-export function TextWithPlaceholders({
-  label,
-  value,
-  columns,
-  withCode,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  columns: string[];
-  withCode: boolean;
-  onChange: (text: string) => void;
-}) {
-  const [field, setField] = useState<HTMLTextAreaElement | null>(null);
-  const offered: [string, string][] = [
+/** What a text of a follow-up may leave open. */
+export function placeholders(columns: string[], withCode: boolean): [name: string, words: string][] {
+  return [
     ...PLACEHOLDERS,
     ...(withCode ? ([['code', 'the discount code']] as [string, string][]) : []),
     ...columns.map((column): [string, string] => [`row.${column}`, `the row’s ${column}`]),
   ];
+}
+
+/** A text with the placeholders that can stand in it, offered to be put in where one types. */
+export function TextWithPlaceholders({
+  label,
+  value,
+  offered,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  offered: [name: string, words: string][];
+  onChange: (text: string) => void;
+}) {
+  const [field, setField] = useState<HTMLTextAreaElement | null>(null);
   const put = (name: string) => {
     const at = field?.selectionStart ?? value.length;
     const to = field?.selectionEnd ?? at;

@@ -1,8 +1,10 @@
 import { Link } from '@tanstack/react-router';
-import type { Schemas } from '../api/client';
+import { api, type Schemas } from '../api/client';
+import { useTouch } from '../api/touch';
+import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
-import { Row, Rows, RowWords } from '../ui/kit';
+import { Button, Fault, Row, Rows, RowWords } from '../ui/kit';
 
 /** A person's accounts in the systems, the letters to them, and the way to all that the journal has of them. */
 export function Elsewhere({ person }: { person: Schemas['PersonShown'] }) {
@@ -17,11 +19,21 @@ export function Elsewhere({ person }: { person: Schemas['PersonShown'] }) {
             <Row as="div" key={account.id} className="min-h-9 py-1">
               <RowWords>
                 <strong>{account.system}</strong>
-                <span>{account.state === 'ANSWERED' ? 'has an account' : 'has no account yet'}</span>
+                <span>
+                  {account.stranger
+                    ? 'does not know them; by policy contacts are not made there by themselves'
+                    : account.state === 'ANSWERED'
+                      ? 'has an account'
+                      : 'has no account yet'}
+                </span>
               </RowWords>
-              <span className={account.state === 'ANSWERED' ? 'text-soft' : 'text-warning'}>
-                {account.answer}
-              </span>
+              {account.stranger ? (
+                <MakeKnown delivery={account.id} />
+              ) : (
+                <span className={account.state === 'ANSWERED' ? 'text-soft' : 'text-warning'}>
+                  {account.answer}
+                </span>
+              )}
             </Row>
           ))}
           {person.unsaid.map((one) => (
@@ -54,5 +66,26 @@ export function Elsewhere({ person }: { person: Schemas['PersonShown'] }) {
         </Link>
       </p>
     </section>
+  );
+}
+
+function MakeKnown({ delivery }: { delivery: number }) {
+  const may = useMay();
+  const touch = useTouch();
+  const make = api.useMutation('post', '/api/deliveries/{id}/make-known', {
+    onSettled: () => touch('access'),
+  });
+  if (!may.act) return null;
+  return (
+    <>
+      <Button
+        small
+        disabled={make.isPending || make.isSuccess}
+        onClick={() => make.mutate({ params: { path: { id: delivery } } })}
+      >
+        {make.isSuccess ? 'Being made …' : 'Make the contact'}
+      </Button>
+      {make.error !== null && <Fault error={make.error} />}
+    </>
   );
 }

@@ -36,6 +36,7 @@ const POLICY = z.object({
   joining: z.enum(['ASK', 'SAME_VERIFIED_ADDRESS']),
   giftsKeptFor: z.string().optional(),
   late: z.string(),
+  outwards: z.enum(['MAKE', 'HOLD', 'SKIP']),
 });
 
 /** What the school does with people whom it does not know for certain, and what the mapping says that is much like it. */
@@ -71,7 +72,12 @@ function people(many: number): string {
 
 function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
   const touch = useTouch();
-  const known = { giftsKeptFor: undefined, ...inForce, late: inForce.late ?? USUALLY_LATE };
+  const known = {
+    giftsKeptFor: undefined,
+    ...inForce,
+    late: inForce.late ?? USUALLY_LATE,
+    outwards: inForce.outwards ?? 'MAKE',
+  };
   const form = useActFields<z.infer<typeof POLICY>>(POLICY, known);
   const { giftsKeptFor, ...others } = form.values;
   const late = others.late;
@@ -127,6 +133,21 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
             many={effects.held.unknown}
           />
           .
+        </Effect>
+      </Panel>
+      <Panel>
+        <Choices
+          legend="A tag, list or field for somebody who is no contact in the system that keeps contacts"
+          value={wanted.outwards ?? 'MAKE'}
+          onChoose={(to) => form.set('outwards', POLICY.shape.outwards.parse(to))}
+          choices={[
+            ['MAKE', 'they are made a contact there'],
+            ['HOLD', 'it waits and is on Today until somebody makes the contact'],
+            ['SKIP', 'it is left out there; the person’s page and the journal say so'],
+          ]}
+        />
+        <Effect>
+          What they bought opens elsewhere all the same. A follow-up’s next step waits with what waits here.
         </Effect>
       </Panel>
       <Panel>

@@ -272,8 +272,7 @@ class FollowupTests {
                  "steps": [{"give": {"to": [{"tag": "first-timer"}]}}, {"write": {"subject": "Too late", "text": "x"}}]}""");
         var before = policies.inForce();
         var person = someone();
-        policies.change(
-                new Policies(before.guests(), before.unknownContacts(), before.joining(), null, Period.ZERO), "Owner");
+        policies.change(before.withLate(Period.ZERO), "Owner");
         try {
             school.buys(person, "HONEY", Instant.now());
             awaitRun("late", person, "DONE");
@@ -544,6 +543,59 @@ class FollowupTests {
                 .isEqualTo(JsonMapper.shared().readTree("{\"runs\": 1, \"left\": false}"));
         awaitRun("off", person, "STOPPED");
         gone("off");
+    }
+
+    @Test
+    void whoeverIsNoContactWaitsOrIsLeftOutAsThePolicyHasIt() {
+        followup("tagged", """
+                {"when": {"paid": {"products": ["HONEY"]}},
+                 "steps": [{"give": {"to": [{"tag": "guest"}]}}, {"write": {"subject": "After all", "text": "x"}}]}""");
+        var before = policies.inForce();
+        try {
+            policies.change(before.withOutwards(Policies.UnknownContacts.HOLD), "Owner");
+            var held = someone();
+            school.buys(held, "HONEY", Instant.now());
+            awaitRun("tagged", held, "HELD_UP");
+            assertThat(contact(held).has("email")).isFalse();
+            var account = account(held);
+            assertThat(account.path("stranger").booleanValue()).isTrue();
+            assertThat(account.path("advice").asString()).contains("Make the contact");
+            assertThat(operator.post("/api/deliveries/" + account.path("id").asLong() + "/make-known", "")
+                            .statusCode())
+                    .isEqualTo(202);
+            awaitRun("tagged", held, "DONE");
+            assertThat(isTagged(held, "guest")).isTrue();
+
+            policies.change(before.withOutwards(Policies.UnknownContacts.SKIP), "Owner");
+            var leftOut = someone();
+            school.buys(leftOut, "HONEY", Instant.now());
+            awaitRun("tagged", leftOut, "DONE");
+            assertThat(contact(leftOut).has("email")).isFalse();
+            assertThat(subjects(leftOut)).contains("After all");
+            assertThat(account(leftOut).path("stranger").booleanValue()).isTrue();
+            assertThat(operator.post(
+                                    "/api/deliveries/"
+                                            + account(leftOut).path("id").asLong() + "/make-known",
+                                    "")
+                            .statusCode())
+                    .isEqualTo(202);
+            await().atMost(60, SECONDS).until(() -> isTagged(leftOut, "guest"));
+        } finally {
+            policies.change(before, "Owner");
+        }
+        gone("tagged");
+    }
+
+    private JsonNode account(String person) {
+        var id = jdbc.sql("select id from person where person_key = ?")
+                .param(person)
+                .query(Long.class)
+                .single();
+        return StreamSupport.stream(
+                        operator.read("/api/people/" + id).path("accounts").spliterator(), false)
+                .filter(it -> it.path("connection").asString().equals("contacts"))
+                .findFirst()
+                .orElseThrow();
     }
 
     @Test

@@ -213,4 +213,33 @@ class LetterTests {
                 .query(Long.class)
                 .single();
     }
+
+    @Test
+    void aSchoolWordsTheLettersThatYoruWrites() {
+        assertThat(operator.put("/api/letters/OPENED", "{\"subject\": \"x\", \"text\": \"{{opened}} {{price}}\"}")
+                        .body())
+                .contains("There is no {{price}} in this letter");
+        assertThat(operator.put("/api/letters/GIFT", "{\"subject\": \"x\", \"text\": \"nothing\"}")
+                        .statusCode())
+                .isEqualTo(422);
+        var words = """
+                {"subject": "Come in: {{titles}}", "text": "Dear {{person.name}},\\n\\n{{opened}}\\n\\n{{places}}\\n\\n*{{school}}*"}""";
+        assertThat(JsonMapper.shared()
+                        .readTree(
+                                operator.post("/api/letters/OPENED/look", words).body())
+                        .path("html")
+                        .asString())
+                .contains("<p>Dear Ada Kovach,</p>", "<li>", "<em>");
+        assertThat(operator.put("/api/letters/OPENED", words).statusCode()).isEqualTo(204);
+        try {
+            var person = someone();
+            school.buys(person, "HONEY", Instant.now());
+            await().atMost(60, SECONDS).until(() -> letters(person).size() == 1);
+            assertThat(letters(person).getFirst())
+                    .matches("(?s)Come in: Honey Harvest / Dear Ines Fitzmaurice,\n\n- Honey.*\n\n\\*.+\\*\\s*")
+                    .doesNotContain("{{", "\n\n\n");
+        } finally {
+            assertThat(operator.delete("/api/letters/OPENED").statusCode()).isEqualTo(204);
+        }
+    }
 }

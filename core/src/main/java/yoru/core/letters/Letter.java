@@ -17,6 +17,9 @@ public record Letter(String subject, List<Block> blocks) {
 
     public record Paragraph(String text) implements Block {}
 
+    /** All that a school wrote itself, as CommonMark. */
+    public record Prose(String text) implements Block {}
+
     /** A list. */
     public record Items(List<Item> items) implements Block {
         public Items {
@@ -38,6 +41,7 @@ public record Letter(String subject, List<Block> blocks) {
     private static String text(Block block) {
         return switch (block) {
             case Paragraph it -> it.text();
+            case Prose it -> it.text();
             case Items it ->
                 it.items().stream()
                         .map(item -> "- " + item.text()

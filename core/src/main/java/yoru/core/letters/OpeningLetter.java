@@ -33,11 +33,14 @@ public final class OpeningLetter {
     private final String school;
     private final Rulebook rulebook;
     private final Landscape landscape;
+    private final @Nullable LetterWording own;
 
-    public OpeningLetter(String school, Rulebook rulebook, Landscape landscape) {
+    /** @param own the school's own words; none = those that it ships with */
+    public OpeningLetter(String school, Rulebook rulebook, Landscape landscape, @Nullable LetterWording own) {
         this.school = school;
         this.rulebook = rulebook;
         this.landscape = landscape;
+        this.own = own;
     }
 
     /**
@@ -69,28 +72,56 @@ public final class OpeningLetter {
      */
     public Letter of(String key, Optional<String> name, Collection<News> opened, Optional<Seats> seats) {
         var lines = lines(opened);
+        if (own != null) {
+            var filled = own.fill(Map.of(
+                    "person.name",
+                    name.orElse(""),
+                    "person.address",
+                    key,
+                    "titles",
+                    titles(lines),
+                    "opened",
+                    lines.stream().map(line -> asMarkdown(item(line))).collect(Collectors.joining("\n")),
+                    "places",
+                    seats.map(OpeningLetter::inWords).orElse(""),
+                    "school",
+                    school));
+            return new Letter(filled.subject(), List.of(new Letter.Prose(filled.text())));
+        }
         boolean free = opened.stream().allMatch(News::free);
         var blocks = new ArrayList<Block>();
         blocks.add(new Paragraph("Hello" + name.map(it -> " " + it).orElse("") + ","));
         blocks.add(new Paragraph(
                 free ? "we have opened this for you; nothing was charged:" : "this is open for you now:"));
         blocks.add(new Items(lines.stream().map(this::item).toList()));
-        seats.ifPresent(it -> blocks.add(new Paragraph((it.free() == 1
-                        ? "One more place is yours to give. Send it to whom it is for, here: "
-                        : it.free() + " more places are yours to give. Send each to whom it is for, here: ")
-                + (it.address() == null ? "(an address of your own)" : it.address()))));
+        seats.ifPresent(it -> blocks.add(new Paragraph(inWords(it))));
         blocks.add(new Paragraph("Sign in as " + key + "."));
         blocks.add(new Paragraph(school));
         return new Letter(subject(lines, free), blocks);
     }
 
-    private static String subject(List<Line> lines, boolean free) {
+    private static String inWords(Seats seats) {
+        return (seats.free() == 1
+                        ? "One more place is yours to give. Send it to whom it is for, here: "
+                        : seats.free() + " more places are yours to give. Send each to whom it is for, here: ")
+                + (seats.address() == null ? "(an address of your own)" : seats.address());
+    }
+
+    private static String asMarkdown(Item item) {
+        return "- " + item.text() + item.link().map(link -> " <" + link + ">").orElse("");
+    }
+
+    private static String titles(List<Line> lines) {
         var titles = lines.stream().map(OpeningLetter::called).distinct().toList();
-        var all = titles.size() <= TITLES ? listed(titles) : titles.size() + " things";
+        return titles.size() <= TITLES ? listed(titles) : titles.size() + " things";
+    }
+
+    private static String subject(List<Line> lines, boolean free) {
         if (free) {
-            return "A free place for you: " + all;
+            return "A free place for you: " + titles(lines);
         }
-        return all + (titles.size() == 1 ? " is" : " are") + " open for you";
+        boolean one = lines.stream().map(OpeningLetter::called).distinct().count() == 1;
+        return titles(lines) + (one ? " is" : " are") + " open for you";
     }
 
     private static String called(Line line) {

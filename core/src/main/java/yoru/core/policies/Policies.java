@@ -16,22 +16,33 @@ import yoru.core.time.SchoolCalendar;
  *
  * @param giftsKeptFor how long a gift's letter can be used; none = without end
  * @param late after how long follow-ups no longer write about what happened
+ * @param outwards what becomes of tags, lists and fields of somebody whom a system of contacts does not know
  */
 public record Policies(
         Guests guests,
         UnknownContacts unknownContacts,
         Joining joining,
         @Nullable Period giftsKeptFor,
-        Period late) {
+        Period late,
+        UnknownContacts outwards) {
 
     private static final Period TWO_DAYS = Period.ofDays(2);
 
     /** Nothing waits or ends: whoever is reported becomes known, and nobody is joined unless somebody says so. */
-    public static final Policies DEFAULT = new Policies(Guests.MAKE, UnknownContacts.MAKE, Joining.ASK, null, TWO_DAYS);
+    public static final Policies DEFAULT =
+            new Policies(Guests.MAKE, UnknownContacts.MAKE, Joining.ASK, null, TWO_DAYS, UnknownContacts.MAKE);
 
-    /** With the usual time after which it is too late to write. */
+    /** With the usual time after which it is too late to write, and contacts made where they are needed. */
     public Policies(Guests guests, UnknownContacts unknownContacts, Joining joining, @Nullable Period giftsKeptFor) {
-        this(guests, unknownContacts, joining, giftsKeptFor, TWO_DAYS);
+        this(guests, unknownContacts, joining, giftsKeptFor, TWO_DAYS, UnknownContacts.MAKE);
+    }
+
+    public Policies withLate(Period other) {
+        return new Policies(guests, unknownContacts, joining, giftsKeptFor, other, outwards);
+    }
+
+    public Policies withOutwards(UnknownContacts other) {
+        return new Policies(guests, unknownContacts, joining, giftsKeptFor, late, other);
     }
 
     /** From when on it is not too late to write about something. */
@@ -47,7 +58,7 @@ public record Policies(
         HOLD
     }
 
-    /** What becomes of a tag, level or finished course of somebody nobody has heard of. */
+    /** What becomes of a tag, level or finished course of somebody nobody has heard of, here or there. */
     public enum UnknownContacts {
         MAKE,
         HOLD,

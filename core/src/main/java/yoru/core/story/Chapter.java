@@ -68,7 +68,8 @@ public record Chapter(
      */
     public Optional<Letter> letter(String person, Optional<String> name) {
         return turn(person)
-                .flatMap(turn -> new OpeningLetter(setting.school(), setting.rulebook(), setting.landscape())
+                .flatMap(turn -> new OpeningLetter(
+                                setting.school(), setting.rulebook(), setting.landscape(), setting.wording())
                         .ifAny(
                                 person,
                                 name,

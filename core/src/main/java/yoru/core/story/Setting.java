@@ -1,7 +1,9 @@
 package yoru.core.story;
 
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 import yoru.core.access.Engine;
+import yoru.core.letters.LetterWording;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.systems.Landscape;
 
@@ -9,13 +11,19 @@ import yoru.core.systems.Landscape;
  * Where a story takes place.
  *
  * @param school as letters call it
+ * @param wording the school's own words for the letter about what opened; none = those that it ships with
  * @param seatsAreKnown of an order: whether its buyer has the address already under which its seats are given
  */
-public record Setting(String school, Engine engine, Landscape landscape, Predicate<String> seatsAreKnown) {
+public record Setting(
+        String school,
+        Engine engine,
+        Landscape landscape,
+        Predicate<String> seatsAreKnown,
+        @Nullable LetterWording wording) {
 
     /** Nobody has had a letter before. */
     public Setting(String school, Engine engine, Landscape landscape) {
-        this(school, engine, landscape, order -> false);
+        this(school, engine, landscape, order -> false, null);
     }
 
     Rulebook rulebook() {

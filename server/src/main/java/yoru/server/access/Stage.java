@@ -2,8 +2,10 @@ package yoru.server.access;
 
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import yoru.core.letters.LetterWording;
 import yoru.core.story.Setting;
 import yoru.server.announcements.GivableSeats;
+import yoru.server.announcements.SchoolLetters;
 import yoru.server.platform.YoruSettings;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Landscapes;
@@ -15,17 +17,29 @@ public class Stage {
     private final Rulebooks rulebooks;
     private final Landscapes landscapes;
     private final GivableSeats seats;
+    private final SchoolLetters letters;
     private final YoruSettings settings;
 
-    Stage(Rulebooks rulebooks, Landscapes landscapes, GivableSeats seats, YoruSettings settings) {
+    Stage(
+            Rulebooks rulebooks,
+            Landscapes landscapes,
+            GivableSeats seats,
+            SchoolLetters letters,
+            YoruSettings settings) {
         this.rulebooks = rulebooks;
         this.landscapes = landscapes;
         this.seats = seats;
+        this.letters = letters;
         this.settings = settings;
     }
 
     @Transactional(readOnly = true)
     public Setting now() {
-        return new Setting(settings.schoolName(), rulebooks.current().engine(), landscapes.current(), seats::areKnown);
+        return new Setting(
+                settings.schoolName(),
+                rulebooks.current().engine(),
+                landscapes.current(),
+                seats::areKnown,
+                letters.own(LetterWording.Kind.OPENED).orElse(null));
     }
 }

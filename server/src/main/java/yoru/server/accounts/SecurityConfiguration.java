@@ -74,7 +74,12 @@ class SecurityConfiguration {
                         .requestMatchers("/api/team/**")
                         .access(atLeast(Role.OWNER, accounts))
                         .requestMatchers(
-                                "/api/mapping/**", "/api/findings/**", "/api/systems/**", "/api/policies/**", "/v3/**")
+                                "/api/mapping/**",
+                                "/api/findings/**",
+                                "/api/systems/**",
+                                "/api/policies/**",
+                                "/api/letters/**",
+                                "/v3/**")
                         .access(atLeast(Role.OPERATOR, accounts))
                         .requestMatchers(
                                 HttpMethod.POST,

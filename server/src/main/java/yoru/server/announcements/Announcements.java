@@ -16,6 +16,7 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.ledger.Happening;
+import yoru.core.letters.LetterWording;
 import yoru.core.letters.News;
 import yoru.core.letters.OpeningLetter;
 import yoru.core.letters.SeatsToGive;
@@ -56,6 +57,7 @@ public class Announcements {
     private final Register register;
     private final Rulebooks rulebooks;
     private final GivableSeats seats;
+    private final SchoolLetters letters;
     private final YoruSettings settings;
     private final JsonMapper json;
     private final Clock clock;
@@ -70,6 +72,7 @@ public class Announcements {
             Register register,
             Rulebooks rulebooks,
             GivableSeats seats,
+            SchoolLetters letters,
             YoruSettings settings,
             JsonMapper json,
             Clock clock) {
@@ -81,6 +84,7 @@ public class Announcements {
         this.register = register;
         this.rulebooks = rulebooks;
         this.seats = seats;
+        this.letters = letters;
         this.settings = settings;
         this.json = json;
         this.clock = clock;
@@ -191,7 +195,10 @@ public class Announcements {
                 Ability.MESSAGES,
                 new Matter.Letter(id()),
                 () -> json.writeValueAsString(LetterJson.of(new OpeningLetter(
-                                settings.schoolName(), rulebooks.current().rulebook(), landscapes.current())
+                                settings.schoolName(),
+                                rulebooks.current().rulebook(),
+                                landscapes.current(),
+                                letters.own(LetterWording.Kind.OPENED).orElse(null))
                         .of(person.key(), person.givenName(), news, seatsOf(person.key(), news)))),
                 confirmed.getFirst().factSeq)));
     }

@@ -29,6 +29,7 @@ public record LetterJson(
     private static String html(Letter.Block block) {
         return switch (block) {
             case Letter.Paragraph it -> "<p>" + linked(it.text()) + "</p>";
+            case Letter.Prose it -> Markdown.html(it.text());
             case Letter.Items it ->
                 it.items().stream().map(LetterJson::html).collect(Collectors.joining("", "<ul>", "</ul>"));
         };

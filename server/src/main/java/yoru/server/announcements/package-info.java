@@ -2,7 +2,7 @@
  * What follows from openings and endings besides the openings themselves: a letter to the person, events to listeners.
  */
 @NullMarked
-@ApplicationModule(allowedDependencies = {"deliveries", "ledger", "platform", "rulebooks", "systems"})
+@ApplicationModule(allowedDependencies = {"deliveries", "journal", "ledger", "platform", "rulebooks", "systems"})
 package yoru.server.announcements;
 
 import org.jspecify.annotations.NullMarked;

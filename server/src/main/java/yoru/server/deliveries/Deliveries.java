@@ -26,6 +26,7 @@ import yoru.core.systems.Matter;
 import yoru.core.systems.Wish;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.Queue;
+import yoru.server.systems.Connector;
 import yoru.server.systems.Landscapes;
 
 /** What the connected systems are to be told, until they have answered. {@link Telling} tells them. */
@@ -250,7 +251,7 @@ public class Deliveries {
     /** What a system was told about people whose keys lie in (after, to], in the order of their code points. */
     @Transactional(readOnly = true)
     public List<Told> told(String connection, String after, @Nullable String to) {
-        return table.wantedBetween(connection, after, to).stream()
+        return table.wantedBetween(connection, after, to, Connector.LEFT_OUT).stream()
                 .map(row -> new Told(
                         row.getPerson(), Target.read(row.getTarget()), row.getOpen(), row.getUntil(), row.getStatus()))
                 .toList();

@@ -86,6 +86,9 @@ class Delivery {
     /** Whether a try without an answer may still take effect, whatever was answered since. */
     boolean doubtful;
 
+    /** Whether somebody said to make the person known there, whatever the policy is. */
+    boolean makeKnown;
+
     /** The fact from which the wanted state followed. */
     @Nullable
     Long factSeq;

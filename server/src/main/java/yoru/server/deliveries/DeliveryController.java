@@ -26,6 +26,14 @@ class DeliveryController {
         return new SentAgain(1);
     }
 
+    /** Makes somebody known to a system of contacts, where by policy they are not made by themselves. */
+    @PostMapping("/api/deliveries/{id}/make-known")
+    @ResponseStatus(HttpStatus.ACCEPTED)
+    SentAgain makeKnown(@PathVariable long id, @AuthenticationPrincipal Principal operator) {
+        repeats.makeKnown(id, operator.getName());
+        return new SentAgain(1);
+    }
+
     @PostMapping("/api/systems/{connection}/deliveries/again")
     @ResponseStatus(HttpStatus.ACCEPTED)
     SentAgain allAgain(@PathVariable String connection, @AuthenticationPrincipal Principal operator) {

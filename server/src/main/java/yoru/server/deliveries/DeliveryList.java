@@ -10,6 +10,8 @@ import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.server.ledger.Register;
 import yoru.server.systems.Connections;
+import yoru.server.systems.Connector;
+import yoru.server.systems.Trouble;
 
 /** Deliveries and letters, to be looked at. */
 @Service
@@ -29,7 +31,11 @@ public class DeliveryList {
         this.matters = matters;
     }
 
-    /** How a delivery stands. */
+    /**
+     * How a delivery stands.
+     *
+     * @param stranger whether the person is no contact there, and by policy was not made one
+     */
     public record DeliveryStatus(
             long id,
             String connection,
@@ -44,7 +50,8 @@ public class DeliveryList {
             @Nullable String advice,
             @Nullable Instant answeredAt,
             @Nullable Instant nextTryAt,
-            @Nullable Instant failingSince) {}
+            @Nullable Instant failingSince,
+            boolean stranger) {}
 
     /**
      * A letter to somebody. Its text is not shown: a gift's has the code in it by which it is taken up.
@@ -134,6 +141,7 @@ public class DeliveryList {
                 delivery.trouble == null ? null : delivery.trouble.advice(),
                 delivery.lastAnswerAt,
                 delivery.nextTryAt,
-                delivery.failingSince);
+                delivery.failingSince,
+                delivery.trouble == Trouble.STRANGER || Connector.LEFT_OUT.equals(delivery.lastAnswer));
     }
 }

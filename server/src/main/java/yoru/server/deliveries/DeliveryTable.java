@@ -146,8 +146,14 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
                     where d.connection_id = :connection and p.person_key collate "C" > :after
                       and (cast(:to as text) is null or p.person_key collate "C" <= :to)
                       and d.matter <> 'account' and d.matter not like 'letter/%' and d.matter not like 'event/%'
-                      and d.matter not like 'field/%' and d.matter not like 'code/%'""", nativeQuery = true)
-    List<Wanted> wantedBetween(String connection, String after, @Nullable String to);
+                      and d.matter not like 'field/%' and d.matter not like 'code/%'
+                      and not (d.status = 'ANSWERED' and d.last_answer is not distinct from :leftOut)""", nativeQuery = true)
+    List<Wanted> wantedBetween(String connection, String after, @Nullable String to, String leftOut);
+
+    /** What a system was not told because it does not know the person. */
+    @Query(
+            "select d from Delivery d where d.connectionId = :connection and d.personId = :person and d.lastAnswer = :leftOut")
+    List<Delivery> leftOut(String connection, long person, String leftOut);
 
     /** A state that one system was told or is to be told. */
     interface Wanted {

@@ -1,12 +1,15 @@
 package yoru.server.deliveries;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import yoru.core.systems.Matter;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.ProblemException;
 import yoru.server.systems.Connections;
+import yoru.server.systems.Connector;
 
 /** Has systems told once more what they were told before; repeating it is harmless. */
 @Service
@@ -44,6 +47,27 @@ public class Repeats {
         deliveries.again(delivery);
         journal.write(new Journal.Line(
                 Kind.OPERATOR, "Sent again", matters.title(delivery), operator, delivery.personId, null));
+    }
+
+    /** Has somebody made known where by policy they are not, and all that waits for it told. */
+    @Transactional
+    public void makeKnown(long id, String operator) {
+        var delivery = table.lock(id).orElseThrow(() -> ProblemException.notFound("No delivery " + id + "."));
+        if (!(delivery.matter() instanceof Matter.Account)) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT, "This is no account", "Only who is not known there can be made known.");
+        }
+        delivery.makeKnown = true;
+        deliveries.again(delivery);
+        var others = table.leftOut(delivery.connectionId, delivery.personId, Connector.LEFT_OUT);
+        others.forEach(deliveries::again);
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                "Contact made",
+                connections.get(delivery.connectionId).title(),
+                operator,
+                delivery.personId,
+                null));
     }
 
     /** Has everything that was given up or fails sent again. @return how much that is */

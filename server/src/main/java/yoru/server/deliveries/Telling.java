@@ -9,8 +9,10 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.policies.Policies;
 import yoru.core.systems.Matter;
 import yoru.server.ledger.Person;
+import yoru.server.policies.SchoolPolicies;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connectors;
@@ -35,6 +37,7 @@ class Telling {
     private final Connections connections;
     private final Connectors connectors;
     private final Gates gates;
+    private final SchoolPolicies policies;
     private final JsonMapper json;
     private final Clock clock;
 
@@ -44,6 +47,7 @@ class Telling {
             Connections connections,
             Connectors connectors,
             Gates gates,
+            SchoolPolicies policies,
             JsonMapper json,
             Clock clock) {
         this.lanes = lanes;
@@ -51,6 +55,7 @@ class Telling {
         this.connections = connections;
         this.connectors = connectors;
         this.gates = gates;
+        this.policies = policies;
         this.json = json;
         this.clock = clock;
     }
@@ -174,7 +179,10 @@ class Telling {
                 delivery.renews,
                 delivery.revision,
                 delivery.key(),
-                delivery.content == null ? null : json.readTree(delivery.content));
+                delivery.content == null ? null : json.readTree(delivery.content),
+                delivery.makeKnown
+                        ? Policies.UnknownContacts.MAKE
+                        : policies.inForce().outwards());
     }
 
     private static @Nullable Instant earlier(@Nullable Instant one, @Nullable Instant other) {

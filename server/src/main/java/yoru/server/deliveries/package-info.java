@@ -2,7 +2,7 @@
  * What the connected systems are told, again and again until they have answered.
  */
 @NullMarked
-@ApplicationModule(allowedDependencies = {"journal", "ledger", "platform", "systems"})
+@ApplicationModule(allowedDependencies = {"journal", "ledger", "platform", "policies", "systems"})
 package yoru.server.deliveries;
 
 import org.jspecify.annotations.NullMarked;

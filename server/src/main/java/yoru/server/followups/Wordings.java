@@ -2,11 +2,10 @@ package yoru.server.followups;
 
 import java.util.List;
 import java.util.Optional;
-import org.commonmark.parser.Parser;
-import org.commonmark.renderer.html.HtmlRenderer;
 import org.springframework.stereotype.Component;
 import org.springframework.web.util.HtmlUtils;
 import yoru.server.announcements.LetterJson;
+import yoru.server.announcements.Markdown;
 
 /**
  * Makes letters of what a school wrote: the text is CommonMark, and goes out as it stands and as HTML. Markup in it is text
@@ -15,17 +14,10 @@ import yoru.server.announcements.LetterJson;
 @Component
 class Wordings {
 
-    private final Parser parser = Parser.builder().build();
-    private final HtmlRenderer renderer = HtmlRenderer.builder()
-            .escapeHtml(true)
-            .sanitizeUrls(true)
-            .softbreak("<br />\n")
-            .build();
-
     /** @param code what stands where the text asks for a code */
     LetterJson letter(String subject, String text, Optional<String> code) {
         var whole = code.map(it -> text.replaceAll("\\{\\{\\s*code\\s*}}", it)).orElse(text);
-        return new LetterJson(oneLine(subject), whole, renderer.render(parser.parse(whole)));
+        return new LetterJson(oneLine(subject), whole, Markdown.html(whole));
     }
 
     /** The same, with where its reader can stop such letters. */

@@ -6,6 +6,9 @@ import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 import yoru.core.access.Words;
+import yoru.core.letters.LetterWording;
+import yoru.server.announcements.Markdown;
+import yoru.server.announcements.SchoolLetters;
 import yoru.server.platform.Templates;
 import yoru.server.platform.YoruSettings;
 
@@ -13,10 +16,12 @@ import yoru.server.platform.YoruSettings;
 @Component
 class GiftLetter {
 
+    private final SchoolLetters letters;
     private final Templates templates;
     private final YoruSettings settings;
 
-    GiftLetter(Templates templates, YoruSettings settings) {
+    GiftLetter(SchoolLetters letters, Templates templates, YoruSettings settings) {
+        this.letters = letters;
         this.templates = templates;
         this.settings = settings;
     }
@@ -38,6 +43,11 @@ class GiftLetter {
                         .orElse(""),
                 "school",
                 settings.schoolName());
+        var own = letters.own(LetterWording.Kind.GIFT);
+        if (own.isPresent()) {
+            var filled = own.get().fill(values);
+            return new Written(filled.subject(), filled.text(), Markdown.html(filled.text()));
+        }
         return new Written(
                 "A gift for you: " + gift.what(),
                 templates.fill("gift-letter.txt", values),

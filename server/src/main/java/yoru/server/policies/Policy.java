@@ -35,6 +35,9 @@ class Policy {
     /** ISO 8601. */
     String late;
 
+    @Enumerated(EnumType.STRING)
+    Policies.UnknownContacts outwards;
+
     @SuppressWarnings("NullAway.Init")
     protected Policy() {}
 
@@ -44,7 +47,8 @@ class Policy {
                 unknownContacts,
                 joining,
                 giftsKeptFor == null ? null : Period.parse(giftsKeptFor),
-                Period.parse(late));
+                Period.parse(late),
+                outwards);
     }
 
     void become(Policies wanted) {
@@ -54,5 +58,6 @@ class Policy {
         giftsKeptFor =
                 wanted.giftsKeptFor() == null ? null : wanted.giftsKeptFor().toString();
         late = wanted.late().toString();
+        outwards = wanted.outwards();
     }
 }

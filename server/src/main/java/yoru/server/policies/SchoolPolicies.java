@@ -48,6 +48,7 @@ public class SchoolPolicies {
                 "gifts can be taken up for",
                 Objects.requireNonNullElse(before.giftsKeptFor(), "ever"),
                 Objects.requireNonNullElse(wanted.giftsKeptFor(), "ever"));
+        say(changed, "contacts that a system does not know", before.outwards(), wanted.outwards());
         say(changed, "too late to write after", before.late(), wanted.late());
         return changed;
     }

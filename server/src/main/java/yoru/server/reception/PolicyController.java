@@ -40,13 +40,15 @@ class PolicyController {
     /**
      * @param giftsKeptFor ISO 8601 period; none = without end
      * @param late ISO 8601 period of days after which follow-ups no longer write about something; none = as it is
+     * @param outwards what becomes of tags, lists and fields of somebody whom a system of contacts does not know; none = as it is
      */
     record SchoolPolicy(
             @NotNull Policies.Guests guests,
             @NotNull Policies.UnknownContacts unknownContacts,
             @NotNull Policies.Joining joining,
             @Nullable String giftsKeptFor,
-            @Nullable @Pattern(regexp = "P[0-9]{1,3}D") String late) {}
+            @Nullable @Pattern(regexp = "P[0-9]{1,3}D") String late,
+            Policies.@Nullable UnknownContacts outwards) {}
 
     record PolicyPage(SchoolPolicy policies, PolicyEffects.Effects effects) {}
 
@@ -61,19 +63,22 @@ class PolicyController {
                         now.unknownContacts(),
                         now.joining(),
                         now.giftsKeptFor() == null ? null : now.giftsKeptFor().toString(),
-                        now.late().toString()),
+                        now.late().toString(),
+                        now.outwards()),
                 effects.now());
     }
 
     @PutMapping("/api/policies")
     PolicyPage change(@Valid @RequestBody SchoolPolicy wanted, @AuthenticationPrincipal SignedIn operator) {
+        var now = policies.inForce();
         policies.change(
                 new Policies(
                         wanted.guests,
                         wanted.unknownContacts,
                         wanted.joining,
                         period(wanted.giftsKeptFor),
-                        wanted.late == null ? policies.inForce().late() : Period.parse(wanted.late)),
+                        wanted.late == null ? now.late() : Period.parse(wanted.late),
+                        wanted.outwards == null ? now.outwards() : wanted.outwards),
                 operator.name());
         return page();
     }

@@ -27,6 +27,9 @@ public interface Connector {
         return AddressForm.WEB;
     }
 
+    /** Said where somebody is no contact there and by policy is not made one: nothing was done, and nothing is to be. */
+    String LEFT_OUT = "is no contact there; left out";
+
     /**
      * States what should be so.
      *

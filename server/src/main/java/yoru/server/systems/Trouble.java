@@ -15,6 +15,9 @@ public enum Trouble {
     SENT_ELSEWHERE(true, "The address leads elsewhere. Enter the address where it leads to, if it is the right one."),
     UNREADABLE(true, "See whether the address is that of the interface and not of a page for people."),
     REFUSED(false, "The system does not take this one thing. What it said tells why; repeat it once that is mended."),
+    STRANGER(
+            false,
+            "The person is no contact there, and by policy contacts are not made by themselves. Make the contact, on the person's page or there."),
     NOT_ALLOWED(true, "The address is inside Yoru's own network, and the configuration does not allow it."),
     NOT_CONFIRMED(false, "The system answered, but not that it was done. It is tried again.");
 
@@ -35,7 +38,7 @@ public enum Trouble {
     public boolean mayStillTakeEffect() {
         return switch (this) {
             case CUT_OFF, SLOW, BROKEN, UNREADABLE, NOT_CONFIRMED -> true;
-            case AWAY, BUSY, NOT_LET_IN, SENT_ELSEWHERE, REFUSED, NOT_ALLOWED -> false;
+            case AWAY, BUSY, NOT_LET_IN, SENT_ELSEWHERE, REFUSED, STRANGER, NOT_ALLOWED -> false;
         };
     }
 

@@ -23,6 +23,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.policies.Policies.UnknownContacts;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Matter;
@@ -216,6 +217,38 @@ class ConnectorKitTests {
             assertThat(StandIn.of("contacts").get("/api/contacts?after=&limit=1000"))
                     .contains("\"ends next\":\"" + value + "\"");
         }
+    }
+
+    @Test
+    void whoeverIsNoContactIsHeldOrLeftOutWhereThatIsThePolicy() {
+        var person = "o'kit+" + UUID.randomUUID() + "@post.example";
+        for (Matter matter :
+                List.of(new Matter.Account(), new Matter.Access(Pair.TAGS.target), new Matter.Field("seen"))) {
+            assertThat(connector(Pair.TAGS).tell(place(Pair.TAGS), about(person, matter, UnknownContacts.SKIP)))
+                    .isEqualTo(Connector.LEFT_OUT);
+            assertTrouble(Pair.TAGS, about(person, matter, UnknownContacts.HOLD), Trouble.STRANGER);
+        }
+        assertThat(StandIn.of("contacts").get("/api/contacts?after=&limit=1000"))
+                .doesNotContain(person);
+        connector(Pair.TAGS).tell(place(Pair.TAGS), about(person, new Matter.Account(), UnknownContacts.MAKE));
+        var tag = about(person, new Matter.Access(Pair.TAGS.target), UnknownContacts.SKIP);
+        assertThat(connector(Pair.TAGS).tell(place(Pair.TAGS), tag)).isEqualTo("tagged");
+        var nowhere = new Matter.Access(new Target.OfList("nowhere"));
+        assertTrouble(Pair.TAGS, about(person, nowhere, UnknownContacts.SKIP), Trouble.REFUSED);
+    }
+
+    private static Statement about(String person, Matter matter, UnknownContacts unknown) {
+        return new Statement(
+                person,
+                "Kit",
+                matter,
+                true,
+                null,
+                false,
+                1,
+                key(),
+                matter instanceof Matter.Field ? JsonMapper.shared().valueToTree("x") : null,
+                unknown);
     }
 
     private TroubleException assertTrouble(Pair pair, Statement statement, Trouble trouble) {

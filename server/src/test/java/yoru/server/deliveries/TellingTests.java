@@ -19,10 +19,12 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.dao.DataAccessResourceFailureException;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.policies.Policies;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Matter;
 import yoru.server.ledger.Person;
 import yoru.server.platform.YoruSettings;
+import yoru.server.policies.SchoolPolicies;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connector;
@@ -50,8 +52,9 @@ class TellingTests {
     private final Connectors connectors = mock();
     private final Connector connector = mock();
     private final Gates gates = new Gates(settings(), Clock.systemUTC());
-    private final Telling telling =
-            new Telling(lanes, answers, connections, connectors, gates, JsonMapper.shared(), Clock.systemUTC());
+    private final SchoolPolicies policies = mock();
+    private final Telling telling = new Telling(
+            lanes, answers, connections, connectors, gates, policies, JsonMapper.shared(), Clock.systemUTC());
 
     private static YoruSettings settings() {
         var second = Duration.ofSeconds(1);
@@ -63,6 +66,7 @@ class TellingTests {
 
     @BeforeEach
     void twoThingsAreToBeSaid() {
+        when(policies.inForce()).thenReturn(Policies.DEFAULT);
         Connection connection = mock();
         when(connection.isOn()).thenReturn(true);
         when(connection.id()).thenReturn(LANE.connection());

@@ -89,6 +89,14 @@ class ContactsApi {
         return new Page(page, page.size() < limit ? null : page.getLast().email());
     }
 
+    @GetMapping("/api/contacts/{email}")
+    Map<String, String> get(
+            @PathVariable String email, @RequestHeader(name = "Authorization", defaultValue = "") String token) {
+        Standins.letIn(token, settings.token());
+        known(plain(email));
+        return Map.of("email", plain(email));
+    }
+
     @PutMapping("/api/contacts/{email}")
     Map<String, String> know(
             @PathVariable String email,

@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.policies.Policies.UnknownContacts;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Matter;
@@ -58,14 +59,15 @@ class ContactsConnector implements Connector {
     @Override
     public String tell(Place place, Statement statement) {
         return switch (statement.matter()) {
-            case Matter.Account _ -> {
-                know(place, statement);
-                yield "known there";
-            }
+            case Matter.Account _ -> account(place, statement);
             case Matter.Access(Target.OfTag _) -> state(place, statement, "tagged", "tag taken off");
             case Matter.Access(Target.OfList _) -> state(place, statement, "on the list", "off the list");
             case Matter.Field _ -> {
-                knowing(place, question(statement), statement).orTrouble();
+                var reply = knowing(place, question(statement), statement);
+                if (isLeftOut(place, reply, statement)) {
+                    yield LEFT_OUT;
+                }
+                reply.orTrouble();
                 yield "field set";
             }
             case Matter.Access _, Matter.Letter _, Matter.Event _, Matter.Code _ ->
@@ -114,13 +116,41 @@ class ContactsConnector implements Connector {
         ask(place, account(statement), statement).orTrouble();
     }
 
+    /** By policy nobody is made a contact: whoever is one is called as they are called now. */
+    private String account(Place place, Statement statement) {
+        if (statement.unknown() != UnknownContacts.MAKE && isStranger(place, statement)) {
+            return LEFT_OUT;
+        }
+        know(place, statement);
+        return "known there";
+    }
+
+    /** Whether it is left out because nobody is known there, and not because there is no such list. */
+    private boolean isLeftOut(Place place, SystemClient.Reply reply, Statement statement) {
+        return reply.status() == NOT_FOUND
+                && statement.unknown() != UnknownContacts.MAKE
+                && isStranger(place, statement);
+    }
+
+    /** Whether nobody is known there, which is a trouble where it is to wait for that. */
+    private boolean isStranger(Place place, Statement statement) {
+        var known = client.ask(place, Question.get("/api/contacts/{person}", statement.person()));
+        if (known.status() != NOT_FOUND) {
+            known.orTrouble();
+            return false;
+        }
+        if (statement.unknown() == UnknownContacts.HOLD) {
+            throw new TroubleException(Trouble.STRANGER, "does not know them, and makes no contacts by itself");
+        }
+        return true;
+    }
+
     private String state(Place place, Statement statement, String on, String off) {
-        if (!onOrOff(statement)
-                .equals(knowing(place, question(statement), statement)
-                        .orTrouble()
-                        .json()
-                        .path("state")
-                        .asString(""))) {
+        var reply = knowing(place, question(statement), statement);
+        if (isLeftOut(place, reply, statement)) {
+            return LEFT_OUT;
+        }
+        if (!onOrOff(statement).equals(reply.orTrouble().json().path("state").asString(""))) {
             throw new TroubleException(Trouble.NOT_CONFIRMED, "answered, but did not confirm that it was done");
         }
         return statement.open() ? on : off;
@@ -129,7 +159,7 @@ class ContactsConnector implements Connector {
     /** Somebody who was known and is no longer is made known anew. */
     private SystemClient.Reply knowing(Place place, Question question, Statement statement) {
         var reply = ask(place, question, statement);
-        if (reply.status() == NOT_FOUND) {
+        if (reply.status() == NOT_FOUND && statement.unknown() == UnknownContacts.MAKE) {
             know(place, statement);
             reply = ask(place, question, statement);
         }

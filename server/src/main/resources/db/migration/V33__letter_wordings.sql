@@ -1,0 +1,8 @@
+-- A school's own words for the letters that Yoru writes by itself; where there is no row, those that it ships with.
+create table letter_wording (
+    kind text primary key,
+    subject text not null,
+    text text not null,
+    changed_by text not null,
+    changed_at timestamptz not null
+);
