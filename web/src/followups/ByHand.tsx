@@ -17,7 +17,7 @@ export function ByHand({ followup }: { followup: string }) {
   const adopt = api.useMutation('post', '/api/mapping/followups/{followup}/adopt');
   if (!open) {
     return (
-      <p className="text-soft">
+      <p className="my-3 text-soft">
         Was it done by hand before?{' '}
         <Button small onClick={() => setOpen(true)}>
           Leave those out who have a mark of it

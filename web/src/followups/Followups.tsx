@@ -457,7 +457,7 @@ function OneFollowup({
               onChange(off ? rest : { ...rest, on: false });
             }}
           >
-            {off ? 'Switch on' : 'Switch off'}
+            {off ? 'Switch on in the draft' : 'Switch off in the draft'}
           </Button>
           <Button small onClick={onOut}>
             Take it out

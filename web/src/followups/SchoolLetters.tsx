@@ -73,9 +73,14 @@ function OneLetter({ letter }: { letter: Worded }) {
       </div>
       <p className="text-soft">{words}</p>
       {draft === undefined ? (
-        <Acts>
-          <Button onClick={() => setDraft(start)}>Write it yourself</Button>
-        </Acts>
+        <>
+          <p className="rounded-field bg-figure px-2.5 py-2 whitespace-pre-wrap">
+            {(letter.own ?? start).text}
+          </p>
+          <Acts>
+            <Button onClick={() => setDraft(start)}>Write it yourself</Button>
+          </Acts>
+        </>
       ) : (
         <>
           <FieldFrame label="Subject">

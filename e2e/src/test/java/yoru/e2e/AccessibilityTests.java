@@ -90,6 +90,7 @@ class AccessibilityTests {
                 "/followups",
                 "/followups?which=circle-of-a-course",
                 "/followups?view=lately",
+                "/followups?view=letters",
                 "/quotes",
                 "/quotes/999",
                 "/held",

@@ -215,13 +215,55 @@ class FollowupTests {
         assertThat(yoru.getByText("Brona: Sorcha Venn paid for Honey Harvest")).isVisible();
 
         yoru.navigate(school.server() + "/followups");
-        yoru.getByRole(AriaRole.LISTITEM)
+        var large = yoru.getByRole(AriaRole.LISTITEM)
                 .filter(new Locator.FilterOptions().setHasText("paid for anything"))
-                .filter(new Locator.FilterOptions().setHasText("A large sale"))
-                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Switch off"))
+                .filter(new Locator.FilterOptions().setHasText("A large sale"));
+        large.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Switch off now"))
                 .click();
-        OnScreen.button(yoru, Pattern.compile("^Publish")).click();
+        assertThat(large.getByRole(
+                        AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Switch on in the draft")))
+                .isVisible();
         assertThat(yoru.getByText("Nothing is changed yet")).isVisible();
+    }
+
+    /** The school words a letter, and looks at it; a learner stops letters that answer nothing they did. */
+    @Test
+    void lettersAreInTheSchoolsWordsAndTheirReadersStopWhatTheyDidNotAskFor() {
+        var yoru = chromium.operator(school);
+        yoru.navigate(school.server() + "/followups?view=letters");
+        var opened = yoru.getByLabel("What has opened", new Page.GetByLabelOptions().setExact(true));
+        OnScreen.button(yoru, "Write it yourself").first().click();
+        opened.getByLabel("Subject").fill("Come in, {{person.name}}");
+        OnScreen.button(yoru, "How it looks").click();
+        assertThat(yoru.frameLocator("iframe").getByRole(AriaRole.LISTITEM).first())
+                .containsText("First Hive");
+        OnScreen.button(yoru, "Close").click();
+        OnScreen.button(yoru, "Use these words").click();
+        assertThat(opened).containsText("in your words");
+        var learner = Learner.stranger(school, chromium.stranger(), "Tamsin Roe");
+        learner.buys("First Hive", "");
+        await().atMost(LONG).until(() -> lettersThatBegin(learner.email(), "Come in, Tamsin Roe") == 1);
+        OnScreen.button(yoru, "As it ships again").click();
+        assertThat(opened).containsText("as it ships");
+
+        yoru.navigate(school.server() + "/people/"
+                + school.rows(Part.SERVER, "select id from person where person_key = ?", learner.email())
+                        .getFirst());
+        OnScreen.button(yoru, "Stop these letters").click();
+        assertThat(yoru.getByText("They get no letters that answer nothing they did")).isVisible();
+        var page = learner.page();
+        page.navigate(school.server() + "/letters/"
+                + school.rows(
+                                Part.SERVER,
+                                "select code from letter_stop s join person p on p.id = s.person_id where p.person_key = ?",
+                                learner.email())
+                        .getFirst());
+        OnScreen.button(page, "Have them again").click();
+        assertThat(page.getByText("No more letters like this?")).isVisible();
+        OnScreen.button(page, "No more of them").click();
+        assertThat(page.getByText("You get no more of these letters")).isVisible();
+        yoru.reload();
+        assertThat(yoru.getByText("they chose so themselves")).isVisible();
     }
 
     private static void addRow(Page yoru, String product) {

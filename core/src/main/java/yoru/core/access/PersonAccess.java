@@ -20,6 +20,7 @@ import yoru.core.ledger.Happening;
 import yoru.core.ledger.Happening.CourseCompleted;
 import yoru.core.ledger.History;
 import yoru.core.ledger.Order;
+import yoru.core.ledger.OrderLine;
 import yoru.core.ledger.Subscription;
 import yoru.core.rulebook.Dependencies.Node;
 import yoru.core.rulebook.Destination;
@@ -186,15 +187,29 @@ final class PersonAccess {
     private void bought() {
         var served = new Served();
         for (Order order : history.orders()) {
-            purchases.apply(order).ofBuyer().forEach(holding -> serve(holding, served));
+            if (opens(order)) {
+                purchases.apply(order).ofBuyer().forEach(holding -> serve(holding, served));
+            }
         }
         for (Order order : history.claimed()) {
-            purchases.apply(order).ofClaimant(history.person()).forEach(holding -> serve(holding, served));
+            if (opens(order)) {
+                purchases.apply(order).ofClaimant(history.person()).forEach(holding -> serve(holding, served));
+            }
         }
         for (Subscription subscription : history.subscriptions()) {
             index.product(subscription.details().product()).ifPresent(product -> serve(subscription, product, served));
         }
         served.links.forEach(link -> run(link, served.by(link)));
+    }
+
+    /** Whether a link starts from anything that was bought in it. */
+    private boolean opens(Order order) {
+        for (OrderLine line : order.details().lines()) {
+            if (index.serves(line.product())) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private void serve(Holding.Bought holding, Served served) {

@@ -32,6 +32,9 @@ final class Conditions {
 
     /** The same, with what came out of each. */
     Followups.Question ask(String step, List<Condition> conditions, Occasion occasion, View view) {
+        if (conditions.isEmpty()) {
+            return new Followups.Question(step, true, List.of());
+        }
         var answers = conditions.stream()
                 .map(condition -> new Followups.Answer(
                         condition,

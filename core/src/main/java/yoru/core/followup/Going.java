@@ -14,7 +14,6 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import yoru.core.access.Engine;
 import yoru.core.ledger.ByCodePoint;
 import yoru.core.ledger.Fact;
@@ -70,7 +69,7 @@ final class Going {
         this.causes = new Causes(engine, conditions);
         this.steps = new Steps(engine, wording, conditions, causes, book);
         this.asOf = asOf;
-        this.ledger = Ledger.of(facts.stream()
+        this.ledger = Ledger.some(facts.stream()
                 .filter(fact -> !Followups.isOwn(fact) || fact.happening() instanceof Happening.FollowupStopped)
                 .toList());
         this.reported = ledger.facts();
@@ -110,16 +109,10 @@ final class Going {
         while (following < times.size() && !times.get(following).isAfter(after)) {
             following++;
         }
-        var first = new Object() {
-            @Nullable
-            Instant found = following < times.size() ? times.get(following) : null;
-
-            void with(Instant time) {
-                if (time.isAfter(after) && (found == null || time.isBefore(found))) {
-                    found = time;
-                }
-            }
-        };
+        var first = new Earliest(after);
+        if (following < times.size()) {
+            first.with(times.get(following));
+        }
         book.waiting.forEach(run -> first.with(Objects.requireNonNull(run.until)));
         for (Given one : book.given) {
             if (one.lengthEnds() != null) {
@@ -130,7 +123,7 @@ final class Going {
         for (View view : watched.isEmpty() ? List.<View>of() : book.views.values()) {
             view.standing().until().ifPresent(first::with);
         }
-        return Optional.ofNullable(first.found);
+        return Optional.ofNullable(first.orNone());
     }
 
     private void instant() {
@@ -200,19 +193,28 @@ final class Going {
         if (known == folded && book.own.size() == foldedOwn) {
             return book.histories;
         }
-        var more = Stream.concat(
-                reported.subList(folded, known).stream(), book.own.subList(foldedOwn, book.own.size()).stream());
         var histories = Histories.of(
                 book.own.isEmpty()
                         ? ledger.first(known)
                         : Ledger.of(Stream.concat(reported.subList(0, known).stream(), book.own.stream())
                                 .toList()));
-        if (paidFor || more.anyMatch(fact -> watched.matters(fact, histories))) {
+        if (paidFor
+                || matters(reported.subList(folded, known), histories)
+                || matters(book.own.subList(foldedOwn, book.own.size()), histories)) {
             standings.clear();
         }
         folded = known;
         foldedOwn = book.own.size();
         return histories;
+    }
+
+    private boolean matters(List<Fact> more, Histories histories) {
+        for (Fact fact : more) {
+            if (watched.matters(fact, histories)) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** What is known now, after what was given and whose cause has ended has ended. */
@@ -263,7 +265,11 @@ final class Going {
             goOn();
         }
         var found = new ArrayList<Occasions.OfPerson>();
-        facts.stream().filter(this::isFirst).forEach(fact -> found.addAll(occasions.of(fact, book.histories)));
+        for (Fact fact : facts) {
+            if (isFirst(fact)) {
+                found.addAll(occasions.of(fact, book.histories));
+            }
+        }
         for (var one : found) {
             for (Followup followup : watched.waitingFor(one.occasion().kind())) {
                 if (isFor(followup, one.occasion())) {
@@ -401,7 +407,7 @@ final class Going {
 
     private Followups.Outcome outcome(
             Followup followup, Occasion occasion, View view, boolean allPast, boolean hasRow, boolean isSo) {
-        if (marks.know(group(view.person()), followup.id(), occasion.key())) {
+        if (!marks.areNone() && marks.know(group(view.person()), followup.id(), occasion.key())) {
             return Followups.Outcome.STANDS;
         }
         if (allPast) {

@@ -28,7 +28,7 @@ final class Marks {
 
     Marks(List<Fact> ledger) {
         var all = ledger.stream()
-                .filter(fact -> Followups.isOwn(fact) && fact.happening() instanceof FollowupWent)
+                .filter(fact -> fact.happening() instanceof FollowupWent && Followups.isOwn(fact))
                 .toList();
         this.adopted = all.stream().filter(fact -> isByHand(went(fact))).toList();
         all.stream().filter(fact -> went(fact).passed()).forEach(fact -> passed.add(RunKey.of(fact)));
@@ -64,6 +64,11 @@ final class Marks {
         return facts.stream().map(fact -> went(fact).as()).filter(Objects::nonNull);
     }
 
+    /** Whether nothing was ever decided, passed by or adopted. */
+    boolean areNone() {
+        return isEmpty() && passed.isEmpty();
+    }
+
     boolean isEmpty() {
         return facts.isEmpty() && adopted.isEmpty();
     }
@@ -74,15 +79,18 @@ final class Marks {
 
     /** Those of a round of an instant, in folding order. */
     Stream<Fact> of(Instant at, int round) {
-        return facts.stream()
-                .filter(fact -> fact.time().equals(at) && went(fact).round() == round)
-                .toList()
-                .stream();
+        return isEmpty()
+                ? Stream.empty()
+                : facts.stream()
+                        .filter(fact -> fact.time().equals(at) && went(fact).round() == round)
+                        .toList()
+                        .stream();
     }
 
     boolean hasRound(Instant at, int round) {
-        return facts.stream()
-                .anyMatch(fact -> fact.time().equals(at) && went(fact).round() >= round);
+        return !isEmpty()
+                && facts.stream()
+                        .anyMatch(fact -> fact.time().equals(at) && went(fact).round() >= round);
     }
 
     /** Whether an occasion was asked before, under any of a person's keys. */

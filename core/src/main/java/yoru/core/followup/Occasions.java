@@ -11,6 +11,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import yoru.core.access.Access;
 import yoru.core.access.Engine;
 import yoru.core.access.LineMoney;
 import yoru.core.access.Purchase;
@@ -280,21 +281,28 @@ final class Occasions {
     /** What is about to end, for a follow-up that waits for it; by target. */
     List<Occasion> ending(View view, Watched watched, Watched.Waits waits) {
         var of = watched.awaited(waits.followup());
-        return view.standing().windows().stream()
-                .filter(window -> window.state().isOpen()
-                        && of.contains(window.target())
-                        && watched.reachedAt(window, waits.when())
-                                .filter(at -> !at.isAfter(view.now()))
-                                .isPresent())
-                .map(window -> ofTarget(
+        var found = new ArrayList<Occasion>(0);
+        for (Access window : view.standing().windows()) {
+            if (window.state().isOpen() && of.contains(window.target()) && isReached(window, watched, waits, view)) {
+                found.add(ofTarget(
                         Kind.ENDING,
                         "ending",
                         window.target(),
                         window.window().end().orElseThrow(),
-                        view.now()))
-                .sorted(Comparator.comparing(
-                        it -> Objects.requireNonNull(it.targetOrNone()).path(), ByCodePoint.ORDER))
-                .toList();
+                        view.now()));
+            }
+        }
+        if (found.size() > 1) {
+            found.sort(Comparator.comparing(
+                    it -> Objects.requireNonNull(it.targetOrNone()).path(), ByCodePoint.ORDER));
+        }
+        return found;
+    }
+
+    private static boolean isReached(Access window, Watched watched, Watched.Waits waits, View view) {
+        return watched.reachedAt(window, waits.when())
+                .filter(at -> !at.isAfter(view.now()))
+                .isPresent();
     }
 
     /** The occasion that a follow-up once served, by its key; of an order as far as it is known. */

@@ -28,18 +28,14 @@ final class Standing {
         this.access = access;
         this.from = now;
         this.windows = access.apply(now);
-        Instant first = null;
+        var first = new Earliest(now);
         for (Access one : windows) {
             if (one.state().isOpen()) {
                 open.add(one.target());
             }
-            for (Instant turn : watched.turns(one)) {
-                if (turn.isAfter(now) && (first == null || turn.isBefore(first))) {
-                    first = turn;
-                }
-            }
+            watched.turns(one, first::with);
         }
-        this.until = first;
+        this.until = first.orNone();
     }
 
     /** The same at a later time, as long as nothing more is known. */

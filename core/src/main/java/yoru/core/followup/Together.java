@@ -18,6 +18,9 @@ final class Together {
 
     /** Each part in the ledger's order. */
     static Collection<List<Fact>> of(List<Fact> facts) {
+        if (facts.stream().map(Fact::subject).distinct().limit(2).count() < 2) {
+            return facts.isEmpty() ? List.of() : List.of(facts);
+        }
         var together = new Together();
         for (Fact fact : facts) {
             var subject = "person " + fact.subject();

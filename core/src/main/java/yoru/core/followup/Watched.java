@@ -1,13 +1,13 @@
 package yoru.core.followup;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -22,7 +22,6 @@ import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Followup.Condition;
 import yoru.core.rulebook.Followup.Step;
 import yoru.core.rulebook.Followup.When;
-import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
@@ -42,8 +41,6 @@ final class Watched {
     private final Engine engine;
     private final Map<String, Set<Target>> awaited;
     private final List<Waits> endings;
-    /** The products from which a link leads to any of these targets, whatever the way. */
-    private final Set<String> serving;
 
     private Watched(Rulebook rulebook, Set<Target> targets, Engine engine, Map<String, Set<Target>> awaited) {
         this.rulebook = rulebook;
@@ -55,14 +52,6 @@ final class Watched {
                 .filter(followup -> followup.when() instanceof When.Ending)
                 .map(followup -> new Waits(followup, (When.Ending) followup.when()))
                 .toList();
-        var index = engine.index();
-        this.serving = rulebook.products().stream()
-                .filter(product -> Stream.concat(
-                                Stream.of(Optional.<String>empty()),
-                                product.options().stream().map(option -> Optional.of(option.id())))
-                        .anyMatch(option -> !index.serving(product, option).isEmpty()))
-                .map(Product::id)
-                .collect(Collectors.toSet());
     }
 
     static Watched of(Engine engine) {
@@ -98,18 +87,17 @@ final class Watched {
     }
 
     /** When a window begins, ends, or is about to end for a follow-up that waits for it. */
-    List<Instant> turns(Access window) {
-        var turns = new ArrayList<Instant>(2);
-        turns.add(window.window().start());
-        window.window().end().ifPresent(end -> {
-            turns.add(end);
+    void turns(Access window, Consumer<Instant> turn) {
+        turn.accept(window.window().start());
+        var end = window.window().endOrNone();
+        if (end != null) {
+            turn.accept(end);
             for (Waits it : endings) {
                 if (awaited(it.followup).contains(window.target())) {
-                    reachedAt(window, it.when).ifPresent(turns::add);
+                    reachedAt(window, it.when).ifPresent(turn);
                 }
             }
-        });
-        return turns;
+        }
     }
 
     /** From when on it is about to end; never where no end is known, or a payment would move it. */
@@ -130,11 +118,11 @@ final class Watched {
                 known.order(it.order())
                         .filter(order -> order.details().lines().stream()
                                 .map(OrderLine::product)
-                                .anyMatch(serving::contains))
+                                .anyMatch(engine.index()::serves))
                         .isPresent();
             case Happening.OfSubscription it ->
                 known.subscription(it.subscription())
-                        .filter(one -> serving.contains(one.details().product()))
+                        .filter(one -> engine.index().serves(one.details().product()))
                         .isPresent();
             case Happening.CourseCompleted it ->
                 !engine.index().from(new Source.OfCompleted(it.course())).isEmpty();
@@ -170,9 +158,11 @@ final class Watched {
             return now -> List.of();
         }
         var access = engine.accessOver(history);
-        return now -> access.apply(now).stream()
-                .filter(one -> targets.contains(one.target()))
-                .toList();
+        return now -> {
+            var all = access.apply(now);
+            all.removeIf(one -> !targets.contains(one.target()));
+            return all;
+        };
     }
 
     private static Stream<Target> of(Followup followup, Rulebook rulebook) {

@@ -35,6 +35,11 @@ public final class Ledger {
         return new Ledger(first.values().stream().sorted(Fact.FOLDING_ORDER).toList(), List.copyOf(warnings));
     }
 
+    /** @param facts some of a ledger's, in its order */
+    public static Ledger some(List<Fact> facts) {
+        return new Ledger(facts, List.of());
+    }
+
     /** The facts known at {@code asOf}: those whose own time is not later. */
     public Ledger asOf(Instant asOf) {
         return new Ledger(

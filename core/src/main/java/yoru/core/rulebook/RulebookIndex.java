@@ -2,6 +2,7 @@ package yoru.core.rulebook;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -22,6 +23,7 @@ public final class RulebookIndex {
     private final Map<Source, List<Link>> bySource = new HashMap<>();
     private final Map<String, List<Target>> targets = new HashMap<>();
     private final Set<Target> simpleTargets = new LinkedHashSet<>();
+    private final Set<String> serving = new HashSet<>();
     private final List<Dependencies.Node> order;
 
     public RulebookIndex(Rulebook rulebook) {
@@ -45,6 +47,23 @@ public final class RulebookIndex {
             link.to().forEach(destination -> all.addAll(targets(destination)));
             targets.put(link.id(), List.copyOf(all));
         }
+        for (Product product : rulebook.products()) {
+            if (everything(product).anyMatch(bySource::containsKey)) {
+                serving.add(product.id());
+            }
+        }
+    }
+
+    /** All that a purchase of the product can match, whatever option was chosen. */
+    private static Stream<Source> everything(Product product) {
+        return Stream.concat(
+                sourcesOf(product, Optional.empty()),
+                product.options().stream().map(option -> new Source.OfOption(option.id())));
+    }
+
+    /** Whether any link serves who bought a product, with any option. */
+    public boolean serves(String product) {
+        return serving.contains(product);
     }
 
     public Rulebook rulebook() {
