@@ -220,8 +220,7 @@ class FollowupTests {
                 .filter(new Locator.FilterOptions().setHasText("A large sale"));
         large.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Switch off now"))
                 .click();
-        assertThat(large.getByRole(
-                        AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Switch on in the draft")))
+        assertThat(large.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Switch on in the draft")))
                 .isVisible();
         assertThat(yoru.getByText("Nothing is changed yet")).isVisible();
     }
@@ -250,7 +249,8 @@ class FollowupTests {
                 + school.rows(Part.SERVER, "select id from person where person_key = ?", learner.email())
                         .getFirst());
         OnScreen.button(yoru, "Stop these letters").click();
-        assertThat(yoru.getByText("They get no letters that answer nothing they did")).isVisible();
+        assertThat(yoru.getByText("They get no letters that answer nothing they did"))
+                .isVisible();
         var page = learner.page();
         page.navigate(school.server() + "/letters/"
                 + school.rows(

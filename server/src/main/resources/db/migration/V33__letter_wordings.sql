@@ -6,3 +6,6 @@ create table letter_wording (
     changed_by text not null,
     changed_at timestamptz not null
 );
+
+-- A discount code that is good for all products says so by naming none; an empty list is good for nothing.
+update followup_step set said = said #- '{code,products}' where said -> 'code' -> 'products' = '[]'::jsonb;

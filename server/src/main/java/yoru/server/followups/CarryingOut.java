@@ -208,6 +208,10 @@ public class CarryingOut {
             send(step);
             return;
         }
+        if (terms.products() != null && terms.products().isEmpty()) {
+            step.note = "Its discount code is good for nothing that is sold.";
+            return;
+        }
         if (landscape.able(Ability.CODES).isEmpty()) {
             step.note = "No shop that is on makes discount codes.";
             return;

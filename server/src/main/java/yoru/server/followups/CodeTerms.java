@@ -8,7 +8,7 @@ import org.jspecify.annotations.Nullable;
  * What a discount code is worth.
  *
  * @param percent a decimal; none = an amount
- * @param products for which it is good; empty = for all
+ * @param products for which it is good; none = for all
  * @param expires the last day on which it is good; none = it is good for ever
  * @param uses how often; none = any number of times
  */
@@ -16,6 +16,6 @@ record CodeTerms(
         @Nullable String percent,
         @Nullable String amount,
         String currency,
-        List<String> products,
+        @Nullable List<String> products,
         @Nullable LocalDate expires,
         @Nullable Integer uses) {}

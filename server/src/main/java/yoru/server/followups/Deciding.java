@@ -378,9 +378,9 @@ public class Deciding {
                     code.uses());
         }
 
-        private static List<String> products(Followup.@Nullable Sold set, Rulebook rulebook) {
+        private static @Nullable List<String> products(Followup.@Nullable Sold set, Rulebook rulebook) {
             if (set == null || set.isAnything()) {
-                return List.of();
+                return null;
             }
             return set.in(rulebook.products()).stream().map(Product::id).toList();
         }

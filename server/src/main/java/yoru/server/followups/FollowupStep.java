@@ -129,6 +129,11 @@ class FollowupStep {
         return state == StepState.DUE || state == StepState.BEGUN || state == StepState.GOING;
     }
 
+    /** Whether it cannot go on by itself: a system does not take it, or there is none that could. As {@link FollowupRuns#HELD_UP} says it. */
+    boolean isHeldUp() {
+        return isOpen() && (failing || (state == StepState.DUE && !note.isEmpty()));
+    }
+
     void begin(StepState now, Instant at) {
         state = now;
         begunAt = at;

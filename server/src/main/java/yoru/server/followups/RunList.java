@@ -232,7 +232,7 @@ public class RunList {
                 run.about,
                 run.orderId,
                 run.moment,
-                state(run, shown),
+                state(run, all),
                 run.silence,
                 run.waitsUntil,
                 run.stoppedAt,
@@ -246,11 +246,9 @@ public class RunList {
         return Optional.ofNullable(people.get(id)).map(Person::name).orElse("");
     }
 
-    private static RunState state(FollowupRun run, List<RunStep> steps) {
-        var open = steps.stream()
-                .filter(step -> CarryingOut.OPEN.contains(step.state))
-                .toList();
-        if (open.stream().anyMatch(RunList::isHeldUp)) {
+    private static RunState state(FollowupRun run, List<FollowupStep> steps) {
+        var open = steps.stream().filter(FollowupStep::isOpen).toList();
+        if (open.stream().anyMatch(FollowupStep::isHeldUp)) {
             return RunState.HELD_UP;
         }
         if (!open.isEmpty()) {
@@ -260,11 +258,6 @@ public class RunList {
             return RunState.STOPPED;
         }
         return run.waitsUntil == null ? RunState.DONE : RunState.WAITING;
-    }
-
-    private static boolean isHeldUp(RunStep step) {
-        return step.answers.stream().anyMatch(RunAnswer::failing)
-                || (step.state == StepState.DUE && !step.note.isEmpty());
     }
 
     private static @Nullable String spoken(FollowupStep step) {
