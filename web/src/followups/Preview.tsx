@@ -248,11 +248,32 @@ function Others({ lately }: { lately: Schemas['FollowupPreview'] }) {
         </>
       )}
       {lately.past.people > 0 && (
-        <p className="mt-3 text-soft">
-          If what was before counted as well, it would serve{' '}
-          <strong className="text-base-content">{counted(lately.past.people, 'person', 'people')}</strong> at
-          once. Publishing asks.
-        </p>
+        <div className="mt-3 text-soft">
+          <p>
+            If what was before counted as well, it would serve{' '}
+            <strong className="text-base-content">{counted(lately.past.people, 'person', 'people')}</strong>{' '}
+            at once. Publishing asks.
+          </p>
+          <details>
+            <summary className="cursor-pointer">Who they are</summary>
+            <ul className="mt-1 grid gap-1">
+              {lately.past.some.map((one) => (
+                <li key={one.address}>
+                  {one.person === undefined ? (
+                    one.name
+                  ) : (
+                    <Link to="/people/$id" params={{ id: String(one.person) }}>
+                      {one.name}
+                    </Link>
+                  )}
+                </li>
+              ))}
+              {lately.past.people > lately.past.some.length && (
+                <li>and {lately.past.people - lately.past.some.length} more</li>
+              )}
+            </ul>
+          </details>
+        </div>
       )}
     </div>
   );

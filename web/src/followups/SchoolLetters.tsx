@@ -4,7 +4,7 @@ import { useTouch } from '../api/touch';
 import { LetterDialog } from './Letter';
 import { Acts, Badge, Button, Fault, FieldFrame, Input, Panel, Waiting } from '../ui/kit';
 import { say } from '../ui/said';
-import { TextWithPlaceholders } from './parts';
+import { TextWithPlaceholders } from './letterParts';
 
 type Worded = Schemas['WordedLetter'];
 type Wording = Schemas['WordingWanted'];

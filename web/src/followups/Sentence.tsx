@@ -2,7 +2,7 @@ import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
 import { isTyping } from '../band/keys';
 import { without } from '../mapping/things';
 import { Menu } from '../ui/Menu';
-import { Button, buttonLook, Check, Choices, Field, Panel, Period, Select } from '../ui/kit';
+import { Button, buttonLook, Check, Choices, Field, Notice, Panel, Period, Select } from '../ui/kit';
 import { periodInWords } from '../ui/periods';
 import {
   columns,
@@ -23,15 +23,9 @@ import {
   type StepKind,
   type Way,
 } from './model';
-import {
-  CodeEditor,
-  ConditionsEditor,
-  TargetsEditor,
-  placeholders,
-  TextWithPlaceholders,
-  WhenEditor,
-  type Known,
-} from './parts';
+import { ConditionsEditor } from './conditions';
+import { CodeEditor, placeholders, TextWithPlaceholders } from './letterParts';
+import { TargetsEditor, WhenEditor, type Known } from './parts';
 import {
   aboutInWords,
   aroundAbout,
@@ -545,6 +539,9 @@ function StepWords({
             `${field} becomes “${value}”`,
             'The field',
             <>
+              {known.lacking.fields && (
+                <Notice>No system that is on keeps fields of people: only follow-ups would know it.</Notice>
+              )}
               <Field
                 label="Field"
                 value={field}
@@ -578,6 +575,9 @@ function StepWords({
                 maxLength={500}
                 onValue={(subject) => put({ write: { ...write, subject } })}
               />
+              {known.lacking.letters && (
+                <Notice>No system that is on carries letters: the run would be held up here.</Notice>
+              )}
               <TextWithPlaceholders
                 label="Text"
                 value={write.text}

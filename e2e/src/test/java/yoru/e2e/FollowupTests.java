@@ -168,6 +168,39 @@ class FollowupTests {
                 .isVisible();
     }
 
+    /** A member has the area at once; another is marked, and no longer when they buy again as a member. */
+    @Test
+    void aMemberHasTheAreaAtOnceAndAnotherIsMarkedUntilTheyHaveJoined() {
+        var member = Learner.stranger(school, chromium.stranger(), "Ide Moran");
+        say("yoru.level.started", member.email(), "{\"level\": \"keeper\"}");
+        member.buys("First Hive", "");
+        await().atMost(LONG).until(() -> done(member.email(), "give area/keepers-yard") == 1);
+        await().atMost(LONG).until(() -> isIn(member.email(), "keepers-yard"));
+        assertThat(isTagged(member.email(), "could-join")).isFalse();
+
+        var other = Learner.stranger(school, chromium.stranger(), "Cian Foyle");
+        other.buys("First Hive", "");
+        await().atMost(LONG).until(() -> isTagged(other.email(), "could-join"));
+        assertThat(isIn(other.email(), "keepers-yard")).isFalse();
+        say("yoru.level.started", other.email(), "{\"level\": \"keeper\"}");
+        await().atMost(LONG).until(() -> isIn(other.email(), "keepers-yard"));
+        other.buysAgain("Honey Harvest", "");
+        await().atMost(LONG).until(() -> !isTagged(other.email(), "could-join"));
+        assertThat(done(other.email(), "give area/keepers-yard")).isEqualTo(1);
+    }
+
+    private long done(String person, String does) {
+        return school.count(Part.SERVER, """
+                select count(*) from followup_step s join followup_run r on r.id = s.run_id
+                where r.subject = ? and s.does = ? and s.state = 'DONE'""", person, does);
+    }
+
+    private boolean isIn(String person, String area) {
+        return school.count(Part.COMMUNITY, """
+                        select count(*) from membership s join member m on m.id = s.member
+                        where m.user_name = ? and s.place = ?""", person, area) == 1;
+    }
+
     /** From a ready-made one to a table for many, tried on somebody, published, and seen doing it. */
     @Test
     void aFollowUpIsWrittenTriedPublishedAndSeenDoingItsWork() {

@@ -1,7 +1,6 @@
 package yoru.server.announcements;
 
 import java.time.Clock;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -34,14 +33,6 @@ public class SchoolLetters {
     @Transactional(readOnly = true)
     public Optional<LetterWording> own(LetterWording.Kind kind) {
         return kept.findById(kind).map(it -> new LetterWording(it.subject, it.text));
-    }
-
-    /** All that can be worded. */
-    @Transactional(readOnly = true)
-    public List<LetterWording.Kind> worded() {
-        return Arrays.stream(LetterWording.Kind.values())
-                .filter(kept::existsById)
-                .toList();
     }
 
     /** @throws ProblemException where it leaves something open that such a letter does not have, or does not say what it must */

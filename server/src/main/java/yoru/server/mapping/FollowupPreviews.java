@@ -45,6 +45,7 @@ class FollowupPreviews {
     private static final int AT_A_TIME = 500;
     private static final int SHOWN = 40;
     private static final int NAMED = 5;
+    private static final int PAST_NAMED = 100;
 
     private final Consequences consequences;
     private final Rulebooks rulebooks;
@@ -94,7 +95,8 @@ class FollowupPreviews {
     /** @param kind {@code give}, {@code take}, {@code set}, {@code write} or {@code tell} */
     record StepFigure(String step, String kind, int people, int times) {}
 
-    record PastRuns(int people, int times) {}
+    /** @param some of them by name, the first hundred */
+    record PastRuns(int people, int times, List<PersonNamed> some) {}
 
     record PersonNamed(@Nullable Long person, String name, String address) {}
 
@@ -229,7 +231,7 @@ class FollowupPreviews {
         private final Map<String, Set<String>> peopleByStep = new LinkedHashMap<>();
         private final Map<String, Integer> timesByStep = new HashMap<>();
         private final List<Asked> passed = new ArrayList<>();
-        private final Set<String> past = new HashSet<>();
+        private final Set<String> past = new TreeSet<>();
         private int pastTimes;
 
         Collected(Instant since) {
@@ -275,6 +277,8 @@ class FollowupPreviews {
             var keys = new HashSet<String>();
             latest.forEach(run -> keys.add(run.first().person()));
             byWhy.values().forEach(list -> latest(list).forEach(it -> keys.add(it.person())));
+            var atOnce = past.stream().limit(PAST_NAMED).toList();
+            keys.addAll(atOnce);
             var people = register.people(keys);
             return new FollowupPreview(
                     since,
@@ -301,7 +305,10 @@ class FollowupPreviews {
                                             .distinct()
                                             .toList()))
                             .toList(),
-                    new PastRuns(past.size(), pastTimes));
+                    new PastRuns(
+                            past.size(),
+                            pastTimes,
+                            atOnce.stream().map(key -> somebody(key, people)).toList()));
         }
 
         private static List<Asked> latest(List<Asked> list) {
