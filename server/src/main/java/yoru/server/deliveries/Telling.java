@@ -18,6 +18,7 @@ import yoru.server.systems.Connections;
 import yoru.server.systems.Connectors;
 import yoru.server.systems.Place;
 import yoru.server.systems.Statement;
+import yoru.server.systems.SystemKind;
 import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
 
@@ -150,7 +151,7 @@ class Telling {
         String words;
         TroubleException trouble = null;
         try {
-            words = connectors.of(connection).tell(place, statement(delivery, person));
+            words = connectors.of(connection).tell(place, statement(delivery, connection, person));
             permit.done(Duration.between(began, clock.instant()));
         } catch (TroubleException e) {
             words = e.words();
@@ -169,7 +170,7 @@ class Telling {
         return next;
     }
 
-    private Statement statement(Delivery delivery, Person person) {
+    private Statement statement(Delivery delivery, Connection connection, Person person) {
         return new Statement(
                 person.key(),
                 person.name(),
@@ -180,9 +181,14 @@ class Telling {
                 delivery.revision,
                 delivery.key(),
                 delivery.content == null ? null : json.readTree(delivery.content),
-                delivery.makeKnown
-                        ? Policies.UnknownContacts.MAKE
-                        : policies.inForce().outwards());
+                unknown(delivery, connection));
+    }
+
+    /** Only of systems of contacts the school says anything: for all others the policies are not read. */
+    private Policies.UnknownContacts unknown(Delivery delivery, Connection connection) {
+        return delivery.makeKnown || connection.kind() != SystemKind.CONTACTS
+                ? Policies.UnknownContacts.MAKE
+                : policies.inForce().outwards();
     }
 
     private static @Nullable Instant earlier(@Nullable Instant one, @Nullable Instant other) {

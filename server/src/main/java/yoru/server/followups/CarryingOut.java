@@ -40,7 +40,6 @@ import yoru.server.systems.SystemSwitchedOn;
 public class CarryingOut {
 
     static final TaskDescriptor<Void> GO_ON = TaskDescriptor.of("follow-ups-go-on");
-    static final Set<StepState> OPEN = Set.of(StepState.DUE, StepState.BEGUN, StepState.GOING);
 
     /** Letters and digits that are not taken for one another. */
     private static final int CODE_LENGTH = 10;
@@ -99,7 +98,7 @@ public class CarryingOut {
         if (people.isEmpty()) {
             return;
         }
-        var open = steps.openRuns(people, OPEN);
+        var open = steps.openRuns(people, StepState.OPEN);
         if (open.isEmpty()) {
             return;
         }

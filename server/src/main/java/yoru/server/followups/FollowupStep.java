@@ -126,7 +126,7 @@ class FollowupStep {
     }
 
     boolean isOpen() {
-        return state == StepState.DUE || state == StepState.BEGUN || state == StepState.GOING;
+        return StepState.OPEN.contains(state);
     }
 
     /** Whether it cannot go on by itself: a system does not take it, or there is none that could. As {@link FollowupRuns#HELD_UP} says it. */

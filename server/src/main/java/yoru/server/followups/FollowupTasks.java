@@ -18,7 +18,7 @@ class FollowupTasks {
             FollowupSteps steps, CarryingOut carrying, Register register, TransactionTemplate transaction) {
         return Tasks.oneTime(CarryingOut.GO_ON)
                 .onFailure(Queue.againSoon())
-                .execute((task, context) -> steps.peopleWith(CarryingOut.OPEN)
+                .execute((task, context) -> steps.peopleWith(StepState.OPEN)
                         .forEach(person -> transaction.executeWithoutResult(status ->
                                 register.lock(person).ifPresent(it -> carrying.goOn(List.of(it.id()), false)))));
     }

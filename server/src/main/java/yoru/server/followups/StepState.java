@@ -1,5 +1,7 @@
 package yoru.server.followups;
 
+import java.util.Set;
+
 /** How far a step is. */
 public enum StepState {
     /** It waits for those before it. */
@@ -14,5 +16,8 @@ public enum StepState {
     /** It would have written or told something, and was too late for it. */
     SILENT,
     /** Its run was stopped before it began. */
-    STOPPED
+    STOPPED;
+
+    /** Those in which a step has something left to do. */
+    static final Set<StepState> OPEN = Set.of(DUE, BEGUN, GOING);
 }
