@@ -11,8 +11,8 @@ import java.nio.charset.StandardCharsets;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
-/** {@code yoru evaluate}, {@code yoru followups}, {@code yoru check} and {@code yoru rulebook}. */
-@Command(name = "yoru", synopsisSubcommandLabel = "(evaluate | followups | check | rulebook)")
+/** {@code yoru evaluate}, {@code yoru followups}, {@code yoru rehearse}, {@code yoru check} and {@code yoru rulebook}. */
+@Command(name = "yoru", synopsisSubcommandLabel = "(evaluate | followups | rehearse | check | rulebook)")
 public final class Main {
 
     /** Said of input that cannot be used, and of a command that was not understood. */
@@ -30,6 +30,7 @@ public final class Main {
         return new CommandLine(new Main())
                 .addSubcommand(new Evaluate(files, out, messages))
                 .addSubcommand(new FollowupsCommand(files, out))
+                .addSubcommand(new Rehearse(files, out, messages))
                 .addSubcommand(new Check(files, out, messages))
                 .addSubcommand(new CommandLine(new RulebookFiles())
                         .addSubcommand(new RulebookFiles.Diff(files, out))

@@ -22,7 +22,7 @@ import yoru.formats.matching.Rows;
 public final class CatalogueCsv {
 
     private static final Map<String, Column> COLUMNS = columns();
-    private static final Map<Sort, RulebookSchema> SCHEMAS = schemas();
+    private static final Map<Sort, DocumentSchema> SCHEMAS = schemas();
 
     /** {@code levels[3].rank}. */
     private static final Pattern PLACE = Pattern.compile("(\\w+)\\[(\\d+)](.*)", Pattern.DOTALL);
@@ -375,12 +375,12 @@ public final class CatalogueCsv {
     }
 
     /** Of what can be said in a row; named terms have more to say. */
-    private static Map<Sort, RulebookSchema> schemas() {
-        Map<Sort, RulebookSchema> schemas = new EnumMap<>(Sort.class);
+    private static Map<Sort, DocumentSchema> schemas() {
+        Map<Sort, DocumentSchema> schemas = new EnumMap<>(Sort.class);
         for (Sort sort : Sort.values()) {
             switch (sort) {
-                case COURSE, PRODUCT, LEVEL -> schemas.put(sort, RulebookSchema.thing(sort.one()));
-                case TAG, GROUP, AREA, DOWNLOAD, LIST -> schemas.put(sort, RulebookSchema.thing("named"));
+                case COURSE, PRODUCT, LEVEL -> schemas.put(sort, DocumentSchema.thing(sort.one()));
+                case TAG, GROUP, AREA, DOWNLOAD, LIST -> schemas.put(sort, DocumentSchema.thing("named"));
                 case TERMS -> {}
             }
         }

@@ -88,6 +88,11 @@ final class Fields {
         return node.path(key).asString("");
     }
 
+    /** Where it stands in the document. */
+    String path() {
+        return path;
+    }
+
     List<String> keys() {
         return List.copyOf(node.propertyNames());
     }
@@ -341,7 +346,7 @@ final class Fields {
     @Nullable
     <T> T part(String key, String definition, Function<Fields, T> read) {
         var part = node.path(key);
-        var wrong = RulebookSchema.thing(definition).faults(part);
+        var wrong = DocumentSchema.thing(definition).faults(part);
         wrong.forEach(fault -> fault(fault.field().isEmpty() ? key : key + "." + fault.field(), fault.problem()));
         return wrong.isEmpty() ? read.apply(object(key)) : null;
     }

@@ -3,15 +3,8 @@ package yoru.formats;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
-import org.snakeyaml.engine.v2.api.LoadSettings;
-import tools.jackson.core.JacksonException;
-import tools.jackson.core.StreamReadFeature;
-import tools.jackson.core.json.JsonFactory;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
-import tools.jackson.dataformat.yaml.YAMLFactory;
-import tools.jackson.dataformat.yaml.YAMLMapper;
 import yoru.core.followup.Loops;
 import yoru.core.rulebook.Dependencies;
 import yoru.core.rulebook.Followup;
@@ -24,49 +17,16 @@ public final class RulebookDocument {
 
     static final String FORMAT = "rulebook/1";
 
-    /** A hundred thousand links are some ten megabytes; the parser's own limit is three. */
-    private static final int LARGEST = 64 << 20;
-
-    private static final YAMLMapper YAML = YAMLMapper.builder(YAMLFactory.builder()
-                    .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
-                    .loadSettings(
-                            LoadSettings.builder().setCodePointLimit(LARGEST).build())
-                    .build())
-            .build();
-    private static final JsonMapper JSON = JsonMapper.builder(JsonFactory.builder()
-                    .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
-                    .build())
-            .build();
-
     private RulebookDocument() {}
 
     /** @throws UnreadableException naming the place of every fault */
     public static Rulebook read(String document) {
-        try {
-            return read(tree(document));
-        } catch (JacksonException e) {
-            var at = e.getLocation();
-            var place = at == null || at.getLineNr() < 1 ? "" : "line " + at.getLineNr();
-            throw new UnreadableException(
-                    List.of(new Fault(place, "not YAML or JSON: " + firstLine(e.getOriginalMessage()))));
-        }
-    }
-
-    /** JSON may be indented with tabs, which YAML forbids; what only begins like JSON can still be YAML. */
-    private static JsonNode tree(String document) {
-        if (document.stripLeading().startsWith("{")) {
-            try {
-                return JSON.readTree(document);
-            } catch (JacksonException e) {
-                // said below, if YAML has something to say too
-            }
-        }
-        return YAML.readTree(document);
+        return read(DocumentText.read(document));
     }
 
     /** @throws UnreadableException naming the place of every fault */
     public static Rulebook read(JsonNode document) {
-        var faults = new ArrayList<>(RulebookSchema.DOCUMENT.faults(document));
+        var faults = new ArrayList<>(DocumentSchema.RULEBOOK.faults(document));
         boolean whole = faults.isEmpty();
         faults.addAll(RulebookReferences.faults(document));
         if (!whole) {
@@ -112,7 +72,7 @@ public final class RulebookDocument {
     }
 
     public static String yaml(Rulebook rulebook) {
-        return YAML.writeValueAsString(write(rulebook));
+        return DocumentText.yaml(write(rulebook));
     }
 
     /**
@@ -121,7 +81,7 @@ public final class RulebookDocument {
      * @throws UnreadableException naming the place of every fault
      */
     public static Terms terms(JsonNode node) {
-        var faults = new ArrayList<>(RulebookSchema.TERMS.faults(node));
+        var faults = new ArrayList<>(DocumentSchema.TERMS.faults(node));
         if (!faults.isEmpty()) {
             throw new UnreadableException(faults);
         }
@@ -141,9 +101,5 @@ public final class RulebookDocument {
         return cycle.members().stream().map(node -> node.words(rulebook)).collect(Collectors.joining(" leads to "))
                 + " leads to " + first.words(rulebook) + " again (links "
                 + String.join(", ", cycle.links()) + "); levels and tags must not depend on themselves";
-    }
-
-    private static String firstLine(String text) {
-        return text.lines().findFirst().orElse("");
     }
 }

@@ -26,6 +26,9 @@ public final class Followups {
     /** The source of all facts that follow-ups make. */
     public static final String SOURCE = "yoru:followups";
 
+    /** Nothing is done. */
+    public static final Done NOTHING = new Done(List.of(), List.of(), List.of(), List.of(), Map.of());
+
     private final Engine engine;
     private final Wording wording;
     private final Watched watched;
@@ -35,9 +38,18 @@ public final class Followups {
     }
 
     public Followups(Engine engine, Wording wording) {
+        this(engine, wording, Watched.of(engine));
+    }
+
+    private Followups(Engine engine, Wording wording, Watched watched) {
         this.engine = engine;
         this.wording = wording;
-        this.watched = Watched.of(engine);
+        this.watched = watched;
+    }
+
+    /** The same, that call people and places otherwise. */
+    public Followups saying(Wording other) {
+        return new Followups(engine, other, watched);
     }
 
     /**
@@ -158,6 +170,12 @@ public final class Followups {
             next = Map.copyOf(next);
         }
 
+        /** The ledger that it was computed from, with what was made of it. */
+        public Ledger over(Ledger ledger) {
+            return Ledger.of(Stream.concat(ledger.facts().stream().filter(fact -> !isOwn(fact)), facts.stream())
+                    .toList());
+        }
+
         /** What stands from now on once a ledger has it. */
         public List<Fact> marks() {
             return decided.stream().map(Decided::mark).toList();
@@ -166,9 +184,7 @@ public final class Followups {
 
     /** The ledger with what follow-ups made of it until a time, for whoever asks who has access. */
     public Ledger with(Ledger ledger, Instant asOf) {
-        return Ledger.of(Stream.concat(
-                        ledger.facts().stream().filter(fact -> !isOwn(fact)), until(ledger, asOf).facts().stream())
-                .toList());
+        return until(ledger, asOf).over(ledger);
     }
 
     /** What is done until a time, by everybody of whom the ledger tells. */

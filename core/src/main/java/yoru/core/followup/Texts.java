@@ -34,10 +34,12 @@ final class Texts {
         this.wording = wording;
     }
 
-    /** As rows say it: people by their keys, and what only systems know left as it is. */
+    /** As rows say it: people by their keys where nothing else is said, and what only systems know left as it is. */
     String fill(String text, Run run, View view) {
+        boolean called = wording.alsoInRows();
         return fill(text, name -> switch (name) {
-            case "person.name", "person.address" -> Optional.of(run.person);
+            case "person.name" -> Optional.of(called ? wording.names().apply(run.person) : run.person);
+            case "person.address" -> Optional.of(called ? wording.addresses().apply(run.person) : run.person);
             case "until" ->
                 Optional.of(until(run, view).map(LocalDate::toString).orElse(""));
             default -> known(name, run);
@@ -48,7 +50,7 @@ final class Texts {
     String word(String text, Run run, View view) {
         return fill(text, name -> switch (name) {
             case "person.name" -> Optional.of(wording.names().apply(view.person()));
-            case "person.address" -> Optional.of(view.person());
+            case "person.address" -> Optional.of(wording.addresses().apply(view.person()));
             case "until" ->
                 Optional.of(until(run, view)
                         .map(day -> Words.day(day.atStartOfDay()))

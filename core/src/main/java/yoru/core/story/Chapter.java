@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.function.Predicate;
 import yoru.core.access.Access;
 import yoru.core.desk.Decision.Refusal;
+import yoru.core.followup.Followups;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Histories;
 import yoru.core.letters.Letter;
@@ -20,7 +21,9 @@ import yoru.core.systems.Wish;
  *
  * @param facts what the ledger has more than before
  * @param refusals why what was to be done at the desk cannot be done; then nothing came of the whole step
+ * @param meanwhile what came by itself since the step before, in its order
  * @param before what was known before, with the facts whose time has come meanwhile
+ * @param did what follow-ups have done by now
  * @param seatsAreKnown of an order: whether its buyer had the address before under which its seats are given
  */
 public record Chapter(
@@ -28,15 +31,18 @@ public record Chapter(
         Instant at,
         List<Fact> facts,
         List<Refusal> refusals,
+        List<Chapter> meanwhile,
         Histories before,
         Histories after,
         Map<String, Turn> turns,
         Map<String, List<Wish>> told,
+        Followups.Done did,
         Predicate<String> seatsAreKnown) {
 
     public Chapter {
         facts = List.copyOf(facts);
         refusals = List.copyOf(refusals);
+        meanwhile = List.copyOf(meanwhile);
         turns = Map.copyOf(turns);
         told = Map.copyOf(told);
     }

@@ -3,6 +3,7 @@ package yoru.core.story;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Engine;
+import yoru.core.followup.Followups;
 import yoru.core.letters.LetterWording;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.systems.Landscape;
@@ -13,13 +14,25 @@ import yoru.core.systems.Landscape;
  * @param school as letters call it
  * @param wording the school's own words for the letter about what opened; none = those that it ships with
  * @param seatsAreKnown of an order: whether its buyer has the address already under which its seats are given
+ * @param followups what is done beside; none = it is left out
  */
 public record Setting(
         String school,
         Engine engine,
         Landscape landscape,
         Predicate<String> seatsAreKnown,
-        @Nullable LetterWording wording) {
+        @Nullable LetterWording wording,
+        @Nullable Followups followups) {
+
+    /** Without what follow-ups do. */
+    public Setting(
+            String school,
+            Engine engine,
+            Landscape landscape,
+            Predicate<String> seatsAreKnown,
+            @Nullable LetterWording wording) {
+        this(school, engine, landscape, seatsAreKnown, wording, null);
+    }
 
     /** Nobody has had a letter before. */
     public Setting(String school, Engine engine, Landscape landscape) {

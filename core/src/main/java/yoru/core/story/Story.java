@@ -11,9 +11,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import yoru.core.access.Access;
 import yoru.core.desk.Decision.Refusal;
 import yoru.core.desk.Desk;
+import yoru.core.followup.Followups;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
 import yoru.core.ledger.Histories;
@@ -38,6 +40,7 @@ public final class Story {
     private final Map<String, Turn> turned = new LinkedHashMap<>();
     private final Map<String, Map<About, Wish>> held = new HashMap<>();
     private final Set<String> seatsTold = new HashSet<>();
+    private Map<String, Instant> due = Map.of();
     private Ledger ledger;
     private Instant now;
     private int steps;
@@ -60,28 +63,46 @@ public final class Story {
     /** Begins with what is known at a moment, all of it told to the systems. */
     public static Story begin(Setting setting, Ledger known, Instant at) {
         var story = new Story(setting, known, at);
-        story.look(story.histories());
+        story.look(story.known());
         return story;
     }
 
+    /** All that is known at a moment, and what follow-ups have done by then. */
+    private record Known(Histories histories, Followups.Done did) {}
+
     /**
-     * Tells one step. What begins or ends by itself until then is gone through before.
+     * Tells one step. What begins or ends by itself before it is gone through before; what does at its very moment is
+     * looked at together with it, as everything is that happens at one time.
      *
      * @throws IllegalArgumentException where its moment lies before the last one's
      */
     public Chapter tell(Step step) {
-        passTo(step.at());
+        var meanwhile = passTo(step.at());
         steps++;
-        var before = histories();
+        var before = known();
         var facts = new ArrayList<Fact>();
         for (Deed deed : step.deeds()) {
             var refusals = add(facts, deed);
             if (!refusals.isEmpty()) {
-                return new Chapter(setting, now, List.of(), refusals, before, before, Map.of(), Map.of(), it -> true);
+                return new Chapter(
+                        setting,
+                        now,
+                        List.of(),
+                        refusals,
+                        meanwhile,
+                        before.histories,
+                        before.histories,
+                        Map.of(),
+                        Map.of(),
+                        before.did,
+                        it -> true);
             }
         }
         ledger = with(facts);
-        var after = histories();
+        return chapter(facts, meanwhile, before.histories, facts.isEmpty() ? before : known());
+    }
+
+    private Chapter chapter(List<Fact> facts, List<Chapter> meanwhile, Histories before, Known after) {
         var told = look(after);
         var known = Set.copyOf(seatsTold);
         var chapter = new Chapter(
@@ -89,10 +110,12 @@ public final class Story {
                 now,
                 facts,
                 List.of(),
+                meanwhile,
                 before,
-                after,
+                after.histories,
                 turned,
                 told,
+                after.did,
                 order -> known.contains(order) || setting.seatsAreKnown().test(order));
         turned.keySet().forEach(person -> chapter.withSeats(person).ifPresent(offer -> seatsTold.add(offer.order())));
         return chapter;
@@ -115,25 +138,33 @@ public final class Story {
                 .toList();
     }
 
-    private Histories histories() {
-        return Histories.of(ledger.asOf(now));
+    private Known known() {
+        var reported = ledger.asOf(now);
+        var followups = setting.followups();
+        if (followups == null) {
+            return new Known(Histories.of(reported), Followups.NOTHING);
+        }
+        var did = followups.until(reported, now);
+        return new Known(Histories.of(did.facts().isEmpty() ? reported : did.over(reported)), did);
     }
 
-    private void passTo(Instant at) {
+    private List<Chapter> passTo(Instant at) {
         if (at.isBefore(now)) {
             throw new IllegalArgumentException("a story does not go back from %s to %s".formatted(now, at));
         }
+        var meanwhile = new ArrayList<Chapter>();
         for (var next = next(at); next.isPresent(); next = next(at)) {
             now = next.get();
-            look(histories());
+            var known = known();
+            meanwhile.add(chapter(List.of(), List.of(), known.histories, known));
         }
         now = at;
+        return meanwhile;
     }
 
-    private Optional<Instant> next(Instant until) {
-        return turned.values().stream()
-                .flatMap(turn -> turn.next().stream())
-                .filter(next -> !next.isAfter(until))
+    private Optional<Instant> next(Instant before) {
+        return Stream.concat(turned.values().stream().flatMap(turn -> turn.next().stream()), due.values().stream())
+                .filter(next -> next.isAfter(now) && next.isBefore(before))
                 .min(Instant::compareTo);
     }
 
@@ -164,7 +195,9 @@ public final class Story {
      *
      * @return what the systems are told, by person
      */
-    private Map<String, List<Wish>> look(Histories histories) {
+    private Map<String, List<Wish>> look(Known known) {
+        var histories = known.histories;
+        due = known.did.next();
         var toCome = Turns.toCome(ledger, now);
         var people = new LinkedHashSet<>(turned.keySet());
         histories.all().stream().map(History::person).forEach(people::add);

@@ -36,6 +36,14 @@ public record Landscape(List<ConnectedSystem> systems) {
                 .toList();
     }
 
+    /** Those of them that have it to open: a folder has whatever it is told, and a tag is made where it is put on. */
+    public List<ConnectedSystem> holdersOf(Target target) {
+        return toldOf(target).stream()
+                .filter(system ->
+                        system.lists(target) || !system.can(Ability.CATALOGUE) || target instanceof Target.OfTag)
+                .toList();
+    }
+
     /** Whether nobody is told about it who would be if only a system were on. */
     public boolean isOnlyListedWhereOff(Target target) {
         return toldOf(target).isEmpty() && systems.stream().anyMatch(system -> !system.isOn() && system.lists(target));

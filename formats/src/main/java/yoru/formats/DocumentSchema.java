@@ -17,31 +17,58 @@ import java.util.Set;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** The published JSON Schema (2020-12) of the rulebook, and what it has to say against a document, in words. */
-final class RulebookSchema {
+/** A published JSON Schema (2020-12), and what it has to say against a document, in words. */
+final class DocumentSchema {
 
-    private static final String TEXT = text();
-    private static final JsonNode SCHEMA = JsonMapper.shared().readTree(TEXT);
-    private static final String ID = SCHEMA.get("$id").stringValue();
-    private static final SchemaRegistry REGISTRY = SchemaRegistry.withDefaultDialect(
-            SpecificationVersion.DRAFT_2020_12, registry -> registry.schemas(Map.of(ID, TEXT)));
+    private static final Published RULEBOOK_SCHEMA = Published.of("rulebook");
 
-    /** A whole document. */
-    static final RulebookSchema DOCUMENT = new RulebookSchema("", "");
+    /** A whole rulebook. */
+    static final DocumentSchema RULEBOOK = new DocumentSchema(RULEBOOK_SCHEMA, "", "");
 
     /** The terms of a link alone. */
-    static final RulebookSchema TERMS = new RulebookSchema("#/$defs/terms", "terms");
+    static final DocumentSchema TERMS = new DocumentSchema(RULEBOOK_SCHEMA, "#/$defs/terms", "terms");
 
-    /** A thing of a list of the document alone. */
-    static RulebookSchema thing(String definition) {
-        return new RulebookSchema("#/$defs/" + definition, "");
+    /** A whole story. */
+    static final DocumentSchema STORY = new DocumentSchema(Published.of("story"), "", "");
+
+    /** What is connected. */
+    static final DocumentSchema SYSTEMS = new DocumentSchema(Published.of("systems"), "", "");
+
+    /** A thing of a list of a rulebook alone. */
+    static DocumentSchema thing(String definition) {
+        return new DocumentSchema(RULEBOOK_SCHEMA, "#/$defs/" + definition, "");
     }
 
+    /** A schema as it is published. */
+    private record Published(JsonNode node, String id, SchemaRegistry registry) {
+
+        static Published of(String name) {
+            var text = text(name);
+            var node = JsonMapper.shared().readTree(text);
+            var id = node.get("$id").stringValue();
+            return new Published(
+                    node,
+                    id,
+                    SchemaRegistry.withDefaultDialect(
+                            SpecificationVersion.DRAFT_2020_12, registry -> registry.schemas(Map.of(id, text))));
+        }
+
+        private static String text(String name) {
+            try (InputStream in = DocumentSchema.class.getResourceAsStream("/" + name + ".schema.json")) {
+                return new String(Objects.requireNonNull(in).readAllBytes(), StandardCharsets.UTF_8);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+    }
+
+    private final JsonNode whole;
     private final Schema schema;
     private final String place;
 
-    private RulebookSchema(String part, String place) {
-        this.schema = REGISTRY.getSchema(SchemaLocation.of(ID + part));
+    private DocumentSchema(Published published, String part, String place) {
+        this.whole = published.node;
+        this.schema = published.registry.getSchema(SchemaLocation.of(published.id + part));
         this.place = place;
     }
 
@@ -73,25 +100,25 @@ final class RulebookSchema {
             case "required" -> new Fault(join(at, key), "is missing");
             case "dependentRequired" -> new Fault(join(at, missing(rule, document.at(pointer))), "is missing");
             case "additionalProperties" -> {
-                var allowed = List.copyOf(SCHEMA.at(owner).path("properties").propertyNames());
+                var allowed = List.copyOf(whole.at(owner).path("properties").propertyNames());
                 yield new Fault(
                         join(at, key),
                         "is not known here" + Nearest.to(key, allowed) + "; allowed: " + String.join(", ", allowed));
             }
             case "enum" -> {
                 var allowed =
-                        SCHEMA.at(rule).valueStream().map(JsonNode::asString).toList();
+                        whole.at(rule).valueStream().map(JsonNode::asString).toList();
                 var given = document.at(pointer).asString("");
                 yield new Fault(at, "must be one of " + String.join(", ", allowed) + Nearest.to(given, allowed));
             }
-            case "const" -> new Fault(at, "must be " + SCHEMA.at(rule).asString());
+            case "const" -> new Fault(at, "must be " + whole.at(rule).asString());
             default -> new Fault(at, "must be " + described(owner));
         };
     }
 
     /** What a part of the schema says that it wants; where it says nothing, its type. */
-    private static String described(String part) {
-        var node = SCHEMA.at(part);
+    private String described(String part) {
+        var node = whole.at(part);
         if (node.has("description")) {
             return node.get("description").stringValue();
         }
@@ -107,8 +134,8 @@ final class RulebookSchema {
     }
 
     /** The first key that another one which is there wants beside itself. */
-    private static String missing(String rule, JsonNode object) {
-        return SCHEMA.at(rule).properties().stream()
+    private String missing(String rule, JsonNode object) {
+        return whole.at(rule).properties().stream()
                 .filter(wants -> object.has(wants.getKey()))
                 .flatMap(wants -> wants.getValue().valueStream())
                 .map(JsonNode::stringValue)
@@ -136,13 +163,5 @@ final class RulebookSchema {
 
     private static String join(String at, String key) {
         return at.isEmpty() ? key : at + "." + key;
-    }
-
-    private static String text() {
-        try (InputStream in = RulebookSchema.class.getResourceAsStream("/rulebook.schema.json")) {
-            return new String(Objects.requireNonNull(in).readAllBytes(), StandardCharsets.UTF_8);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
     }
 }
