@@ -148,7 +148,9 @@ public final class Rehearsal {
                     .toList();
             var letters = new ArrayList<Report.Letter>();
             var name = player(person).map(Player::name);
-            chapter.letter(person, name).map(it -> letter(person, it)).ifPresent(letters::add);
+            chapter.letter(person, address(person), name)
+                    .map(it -> letter(person, it))
+                    .ifPresent(letters::add);
             if (around.landscape().carriesLetters()) {
                 said.stream()
                         .filter(it -> known.personOf(it.person()).equals(person))

@@ -73,11 +73,16 @@ public record Chapter(
      * @param name what they are called; none = nobody told
      */
     public Optional<Letter> letter(String person, Optional<String> name) {
+        return letter(person, person, name);
+    }
+
+    /** The same where the key is not the address. */
+    public Optional<Letter> letter(String person, String address, Optional<String> name) {
         return turn(person)
                 .flatMap(turn -> new OpeningLetter(
                                 setting.school(), setting.rulebook(), setting.landscape(), setting.wording())
                         .ifAny(
-                                person,
+                                address,
                                 name,
                                 turn.news(),
                                 () -> withSeats(person).map(offer -> new OpeningLetter.Seats(offer.free(), null))));
