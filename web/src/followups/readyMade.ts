@@ -72,13 +72,19 @@ export function readyMade(things: Things, draft: Draft): ReadyMade[] {
           title: 'Welcome back',
           when: { opened: member },
           once: 'always',
-          only: [{ had: member }],
+          // it is open at this moment, so nobody can be asked whether they had it: the field remembers
           steps: [
             {
-              write: {
-                subject: 'Welcome back, {{person.name}}',
-                text: 'Hello {{person.name}},\n\nyou are a member again. All that was yours is there as you left it: {{signIn}}',
-              },
+              if: [{ field: { name: 'membership', is: 'began' } }],
+              then: [
+                {
+                  write: {
+                    subject: 'Welcome back, {{person.name}}',
+                    text: 'Hello {{person.name}},\n\nyou are a member again. All that was yours is there as you left it: {{signIn}}',
+                  },
+                },
+              ],
+              otherwise: [{ set: { field: 'membership', value: 'began' } }],
             },
           ],
         },

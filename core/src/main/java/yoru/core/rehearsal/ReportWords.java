@@ -12,10 +12,13 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import yoru.core.access.Access;
 import yoru.core.access.Engine;
+import yoru.core.access.Entitlement;
 import yoru.core.access.Explanation;
 import yoru.core.access.HowLong;
+import yoru.core.access.Reason;
 import yoru.core.access.WhyClosed;
 import yoru.core.access.Words;
+import yoru.core.followup.Followups;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.History;
 import yoru.core.moves.Moves;
@@ -61,9 +64,16 @@ final class ReportWords {
     String whyOpen(Access access, Instant at) {
         return access.entitlements().stream()
                 .filter(one -> one.stretch().open().contains(at))
-                .map(explanation::label)
+                .map(this::label)
                 .distinct()
                 .collect(Collectors.joining(" and "));
+    }
+
+    private String label(Entitlement entitlement) {
+        var label = explanation.label(entitlement);
+        return entitlement.reason() instanceof Reason.ByHand it && Followups.isOwn(it.startedBy())
+                ? "follow-up " + it.grant().details().reason() + label.substring(label.indexOf(','))
+                : label;
     }
 
     /** Why something is closed, in a sentence or two. */
@@ -156,10 +166,7 @@ final class ReportWords {
                         one.target(),
                         sections.title(one.target()),
                         howLong(HowLong.of(one)),
-                        one.entitlements().stream()
-                                .map(explanation::label)
-                                .distinct()
-                                .collect(Collectors.joining(" and "))))
+                        one.entitlements().stream().map(this::label).distinct().collect(Collectors.joining(" and "))))
                 .toList();
     }
 
