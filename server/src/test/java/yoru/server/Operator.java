@@ -45,6 +45,12 @@ final class Operator {
         return send(HttpRequest.newBuilder(URI.create(server + path)).build());
     }
 
+    HttpResponse<String> getAs(String path, String type) {
+        return send(HttpRequest.newBuilder(URI.create(server + path))
+                .header("accept", type)
+                .build());
+    }
+
     JsonNode read(String path) {
         return JsonMapper.shared().readTree(get(path).body());
     }

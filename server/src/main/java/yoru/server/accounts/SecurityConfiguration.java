@@ -79,6 +79,7 @@ class SecurityConfiguration {
                                 "/api/systems/**",
                                 "/api/policies/**",
                                 "/api/letters/**",
+                                "/api/rehearsals/**",
                                 "/v3/**")
                         .access(atLeast(Role.OPERATOR, accounts))
                         .requestMatchers(

@@ -22,10 +22,12 @@ import org.springframework.boot.health.contributor.Health;
 import org.springframework.boot.health.contributor.HealthIndicator;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.io.ClassPathResource;
+import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.policies.Policies;
+import yoru.formats.StoryDocument;
 import yoru.server.accounts.Accounts;
 import yoru.server.desk.ActSheet;
 import yoru.server.desk.Quotes;
@@ -37,6 +39,7 @@ import yoru.server.mapping.PublishedPast;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.YoruSettings;
 import yoru.server.policies.SchoolPolicies;
+import yoru.server.rehearsals.Rehearsals;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.CatalogueReader;
 import yoru.server.systems.Connections;
@@ -68,6 +71,7 @@ class DemoSchool implements HealthIndicator {
     private final Mapping mapping;
     private final Matchings matchings;
     private final SchoolPolicies policies;
+    private final Rehearsals rehearsals;
     private final Quotes quotes;
     private final JsonMapper json;
     private final Clock clock;
@@ -83,6 +87,7 @@ class DemoSchool implements HealthIndicator {
             Mapping mapping,
             Matchings matchings,
             SchoolPolicies policies,
+            Rehearsals rehearsals,
             Quotes quotes,
             JsonMapper json,
             Clock clock) {
@@ -97,6 +102,7 @@ class DemoSchool implements HealthIndicator {
         this.mapping = mapping;
         this.matchings = matchings;
         this.policies = policies;
+        this.rehearsals = rehearsals;
         this.json = json;
     }
 
@@ -203,6 +209,13 @@ class DemoSchool implements HealthIndicator {
                 new PublishedPast(false, past),
                 "Follow-ups",
                 OPERATOR);
+        keepRehearsals();
+    }
+
+    private void keepRehearsals() throws IOException {
+        for (var file : new PathMatchingResourcePatternResolver().getResources("classpath:demo/rehearsals/*.yaml")) {
+            rehearsals.keep(StoryDocument.read(file.getContentAsString(StandardCharsets.UTF_8)), 0, OPERATOR);
+        }
     }
 
     /** @param agreed what was answered; none = it waits for one */

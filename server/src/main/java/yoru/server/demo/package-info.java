@@ -3,7 +3,17 @@
  */
 @NullMarked
 @ApplicationModule(
-        allowedDependencies = {"accounts", "desk", "intake", "mapping", "platform", "policies", "rulebooks", "systems"})
+        allowedDependencies = {
+            "accounts",
+            "desk",
+            "intake",
+            "mapping",
+            "platform",
+            "policies",
+            "rehearsals",
+            "rulebooks",
+            "systems"
+        })
 package yoru.server.demo;
 
 import org.jspecify.annotations.NullMarked;

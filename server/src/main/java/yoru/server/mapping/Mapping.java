@@ -18,6 +18,7 @@ import yoru.formats.RulebookDocument;
 import yoru.formats.RulebookEdit;
 import yoru.formats.ThingChange;
 import yoru.server.platform.ProblemException;
+import yoru.server.rehearsals.Rehearsals;
 import yoru.server.rulebooks.Publish;
 import yoru.server.rulebooks.Publishes;
 import yoru.server.rulebooks.Reach;
@@ -31,12 +32,14 @@ public class Mapping {
     private final Rulebooks rulebooks;
     private final Consequences consequences;
     private final Publishes publishes;
+    private final Rehearsals rehearsals;
     private final Clock clock;
 
-    Mapping(Rulebooks rulebooks, Consequences consequences, Publishes publishes, Clock clock) {
+    Mapping(Rulebooks rulebooks, Consequences consequences, Publishes publishes, Rehearsals rehearsals, Clock clock) {
         this.rulebooks = rulebooks;
         this.consequences = consequences;
         this.publishes = publishes;
+        this.rehearsals = rehearsals;
         this.clock = clock;
     }
 
@@ -99,14 +102,21 @@ public class Mapping {
         return publish(base, wanted, PublishedPast.NOTHING, note, by);
     }
 
+    /** The same where all stories have to come out as they should. */
+    @Transactional
+    public Publish publish(int base, Wanted wanted, PublishedPast past, String note, String by) {
+        return publish(base, wanted, past, "", note, by);
+    }
+
     /**
      * Publishes a draft.
      *
      * @param base the version that the draft started from; where it is no longer the latest, nothing is published
      * @param past what of before follow-ups may serve
+     * @param why it is published although stories do not come out as they should; empty = then it is not
      */
     @Transactional
-    public Publish publish(int base, Wanted wanted, PublishedPast past, String note, String by) {
+    public Publish publish(int base, Wanted wanted, PublishedPast past, String why, String note, String by) {
         publishes.holdBackOthers();
         Numbered now = rulebooks.overTodaysCatalogue();
         if (now.number() != base) {
@@ -114,6 +124,7 @@ public class Mapping {
         }
         var consequence = consequences.of(now, wanted);
         var people = consequence.people();
+        var despite = notAsExpected(consequence.after(), why.strip());
         var publish = new Publish(
                 base + 1,
                 note.strip(),
@@ -124,12 +135,31 @@ public class Mapping {
                 people.of(Kind.LOSES).people(),
                 Stream.of(Kind.SHORTER, Kind.OTHERWISE, Kind.LONGER)
                         .mapToInt(kind -> people.of(kind).people())
-                        .sum());
+                        .sum(),
+                despite,
+                despite.isEmpty() ? "" : why.strip());
         publishes.keep(
                 publish,
                 past.reach(),
                 RulebookDocument.write(past.begin(consequence.before(), consequence.after(), publish.at())));
         return publish;
+    }
+
+    /** The stories that would no longer come out as they should; where there are any, nobody publishes without saying why. */
+    private List<String> notAsExpected(Rulebook after, String why) {
+        var failing = rehearsals.under(after).stream()
+                .filter(outcome -> !outcome.holds())
+                .map(Rehearsals.Outcome::title)
+                .toList();
+        if (!failing.isEmpty() && why.isEmpty()) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT,
+                    "Not as rehearsed",
+                    "These would not come out as they should: %s. Say why it is published all the same; nothing was."
+                            .formatted(String.join(", ", failing)),
+                    Map.of("rehearsals", failing));
+        }
+        return failing;
     }
 
     /** Switches a follow-up off by itself, whatever is drafted: what runs goes on, nothing more begins. */

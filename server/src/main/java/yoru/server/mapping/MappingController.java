@@ -7,6 +7,7 @@ import jakarta.validation.constraints.Size;
 import java.security.Principal;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -30,12 +31,14 @@ class MappingController {
         this.grids = grids;
     }
 
+    /** @param despite why it is published although rehearsals do not come out as they should; none = then it is not */
     record Publishing(
             int base,
             @NotNull @Size(max = Draft.MOST) List<@Valid DraftCell> changes,
             @Nullable @Size(max = Draft.MOST) List<Draft.@Valid DraftThing> things,
             @Nullable @Size(max = Draft.LARGEST_DOCUMENT) String document,
             @NotNull @Size(max = 500) String note,
+            @Nullable @Size(max = 500) String despite,
             @Nullable @Valid PastServed past) {
 
         /**
@@ -87,6 +90,7 @@ class MappingController {
                 publishing.base,
                 new Draft(publishing.changes, publishing.things, publishing.document).wanted(),
                 publishing.whatOfThePast(),
+                Objects.requireNonNullElse(publishing.despite, ""),
                 publishing.note,
                 operator.getName());
     }

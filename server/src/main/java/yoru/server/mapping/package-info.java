@@ -2,7 +2,8 @@
  * The grid, drafts of the rulebook and their consequence, publishing, history.
  */
 @NullMarked
-@ApplicationModule(allowedDependencies = {"accounts", "followups", "ledger", "platform", "rulebooks", "systems"})
+@ApplicationModule(
+        allowedDependencies = {"accounts", "followups", "ledger", "platform", "rehearsals", "rulebooks", "systems"})
 package yoru.server.mapping;
 
 import org.jspecify.annotations.NullMarked;

@@ -43,6 +43,8 @@ public class Publishes {
         version.gained = publish.gained();
         version.lost = publish.lost();
         version.otherEnd = publish.otherEnd();
+        version.despite = String.join("\n", publish.despite());
+        version.despiteWhy = publish.why();
         version.reach = reach;
         versions.save(version);
         journal.write(new Journal.Line(

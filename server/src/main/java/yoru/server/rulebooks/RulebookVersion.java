@@ -31,6 +31,11 @@ class RulebookVersion implements Persistable<Integer> {
     int lost;
     int otherEnd;
 
+    /** Stories that did not come out as they should, a line each, and why it was published all the same. */
+    String despite = "";
+
+    String despiteWhy = "";
+
     @JdbcTypeCode(SqlTypes.JSON)
     Reach reach;
 
@@ -39,7 +44,16 @@ class RulebookVersion implements Persistable<Integer> {
 
     Publish publish() {
         return new Publish(
-                number, note, publishedBy, publishedAt, difference.lines().toList(), gained, lost, otherEnd);
+                number,
+                note,
+                publishedBy,
+                publishedAt,
+                difference.lines().toList(),
+                gained,
+                lost,
+                otherEnd,
+                despite.lines().toList(),
+                despiteWhy);
     }
 
     @Override

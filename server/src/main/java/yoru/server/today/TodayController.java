@@ -27,6 +27,7 @@ import yoru.server.intake.Untaken;
 import yoru.server.ledger.LedgerFigures;
 import yoru.server.orders.OrderBook;
 import yoru.server.reception.HeldBack;
+import yoru.server.rehearsals.Rehearsals;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 
@@ -47,6 +48,7 @@ class TodayController {
     private final HeldBack held;
     private final Untaken untaken;
     private final Charges charges;
+    private final Rehearsals rehearsals;
     private final Clock clock;
 
     TodayController(
@@ -61,6 +63,7 @@ class TodayController {
             HeldBack held,
             Untaken untaken,
             Charges charges,
+            Rehearsals rehearsals,
             Clock clock) {
         this.connections = connections;
         this.sales = sales;
@@ -73,6 +76,7 @@ class TodayController {
         this.held = held;
         this.untaken = untaken;
         this.charges = charges;
+        this.rehearsals = rehearsals;
         this.clock = clock;
     }
 
@@ -84,6 +88,7 @@ class TodayController {
             List<Charges.Refused> refused,
             List<AtOdds> outOfStep,
             List<ShownFinding> findings,
+            List<Rehearsals.Failing> rehearsals,
             OrderBook.Waiting orders,
             HeldBack.HeldCount held,
             long endingSoon,
@@ -149,6 +154,7 @@ class TodayController {
                 charges.refused(),
                 outOfStep(),
                 findings.urgent(),
+                rehearsals.failing(),
                 orders.waiting(),
                 held.count(),
                 openings.peopleEnding(now, now.plus(SOON)),

@@ -13,6 +13,7 @@
             "ledger",
             "orders",
             "reception",
+            "rehearsals",
             "systems"
         })
 package yoru.server.today;

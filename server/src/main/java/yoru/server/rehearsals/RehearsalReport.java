@@ -1,0 +1,121 @@
+package yoru.server.rehearsals;
+
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import yoru.core.rehearsal.Report;
+
+/**
+ * What came of a story, as the browser shows it.
+ *
+ * @param holds whether everything is as it should be
+ */
+public record RehearsalReport(String title, boolean holds, int expectations, List<RehearsedStep> steps) {
+
+    /**
+     * @param place where the step stands in the document
+     * @param does what is done, in words
+     * @param passages what came by itself since the step before, then what came of this one
+     * @param people how everybody stands after it
+     */
+    public record RehearsedStep(
+            String place,
+            Instant at,
+            boolean before,
+            String does,
+            List<String> remarks,
+            List<RehearsedPassage> passages,
+            List<RehearsedStanding> people,
+            List<RehearsedExpectation> expected) {}
+
+    public record RehearsedPassage(Instant at, List<Came> people) {}
+
+    public record Came(
+            String person,
+            String name,
+            List<RehearsedMove> moved,
+            List<RehearsedFollowup> followups,
+            List<ToldSystem> told,
+            List<RehearsedLetter> letters) {}
+
+    /** @param howLong in words; of what ended empty */
+    public record RehearsedMove(String target, String title, Report.Move move, String howLong, String why) {}
+
+    public record RehearsedFollowup(Instant at, String followup, String title, String does) {}
+
+    public record ToldSystem(String system, String title, List<String> says) {}
+
+    /** @param followup that writes it; none = it says what opened */
+    public record RehearsedLetter(
+            String to,
+            String subject,
+            String text,
+            @Nullable String followup) {}
+
+    /** @param joinedInto whom they are part of by now; none = they are themselves */
+    public record RehearsedStanding(
+            String person, String name, @Nullable String joinedInto, List<RehearsedOpen> open, List<ToldSystem> held) {}
+
+    public record RehearsedOpen(String target, String title, String howLong, String why) {}
+
+    public record RehearsedExpectation(boolean holds, String sentence) {}
+
+    public static RehearsalReport of(Report report) {
+        return new RehearsalReport(
+                report.script().title(),
+                report.holds(),
+                report.expectations(),
+                report.steps().stream().map(RehearsalReport::step).toList());
+    }
+
+    private static RehearsedStep step(Report.Step step) {
+        return new RehearsedStep(
+                step.place(),
+                step.at(),
+                step.isBefore(),
+                step.does(),
+                step.remarks(),
+                step.passages().stream()
+                        .map(it -> new RehearsedPassage(
+                                it.at(),
+                                it.people().stream().map(RehearsalReport::came).toList()))
+                        .toList(),
+                step.people().stream().map(RehearsalReport::standing).toList(),
+                step.expected().stream()
+                        .map(it -> new RehearsedExpectation(it.holds(), it.sentence()))
+                        .toList());
+    }
+
+    private static Came came(Report.Came came) {
+        return new Came(
+                came.person(),
+                came.name(),
+                came.moved().stream()
+                        .map(it -> new RehearsedMove(it.target().path(), it.title(), it.move(), it.howLong(), it.why()))
+                        .toList(),
+                came.followups().stream()
+                        .map(it -> new RehearsedFollowup(it.at(), it.followup(), it.title(), it.does()))
+                        .toList(),
+                told(came.told()),
+                came.letters().stream()
+                        .map(it -> new RehearsedLetter(it.to(), it.subject(), it.text(), it.followup()))
+                        .toList());
+    }
+
+    private static RehearsedStanding standing(Report.Standing standing) {
+        return new RehearsedStanding(
+                standing.person(),
+                standing.name(),
+                standing.joinedInto(),
+                standing.open().stream()
+                        .map(it -> new RehearsedOpen(it.target().path(), it.title(), it.howLong(), it.why()))
+                        .toList(),
+                told(standing.held()));
+    }
+
+    private static List<ToldSystem> told(List<Report.Told> told) {
+        return told.stream()
+                .map(it -> new ToldSystem(it.system(), it.title(), it.says()))
+                .toList();
+    }
+}

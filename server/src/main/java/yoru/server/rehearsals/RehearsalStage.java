@@ -1,0 +1,69 @@
+package yoru.server.rehearsals;
+
+import java.math.BigDecimal;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.core.access.Engine;
+import yoru.core.letters.LetterWording;
+import yoru.core.policies.Policies;
+import yoru.core.rehearsal.Rehearsal;
+import yoru.core.rehearsal.Surroundings;
+import yoru.core.rulebook.Rulebook;
+import yoru.server.announcements.SchoolLetters;
+import yoru.server.platform.YoruSettings;
+import yoru.server.policies.SchoolPolicies;
+import yoru.server.systems.Catalogue;
+import yoru.server.systems.Landscapes;
+
+/** Where stories are tried: the school as it is now, under any rulebook. */
+@Service
+public class RehearsalStage {
+
+    private final Landscapes landscapes;
+    private final Catalogue catalogue;
+    private final SchoolPolicies policies;
+    private final SchoolLetters letters;
+    private final YoruSettings settings;
+
+    RehearsalStage(
+            Landscapes landscapes,
+            Catalogue catalogue,
+            SchoolPolicies policies,
+            SchoolLetters letters,
+            YoruSettings settings) {
+        this.landscapes = landscapes;
+        this.catalogue = catalogue;
+        this.policies = policies;
+        this.letters = letters;
+        this.settings = settings;
+    }
+
+    /** Tells stories under a rulebook, with what is connected now, what things cost now, and the policies in force. */
+    @Transactional(readOnly = true)
+    public Rehearsal under(Rulebook rulebook) {
+        return new Rehearsal(new Engine(rulebook), around(rulebook));
+    }
+
+    private Surroundings around(Rulebook rulebook) {
+        var currency = rulebook.school().currency().getCurrencyCode();
+        Map<String, Catalogue.SoldProduct> sold = new HashMap<>();
+        catalogue.products().stream()
+                .filter(one -> one.currency().equals(currency))
+                .forEach(one -> sold.putIfAbsent(one.id(), one));
+        var checkouts = catalogue.checkouts();
+        return new Surroundings(
+                settings.schoolName(),
+                landscapes.current(),
+                (product, option) -> price(Optional.ofNullable(sold.get(product)), option),
+                policies.inForce().guests() == Policies.Guests.HOLD,
+                checkouts.isEmpty() || checkouts.stream().anyMatch(Catalogue.Checkout::guests),
+                letters.own(LetterWording.Kind.OPENED).orElse(null));
+    }
+
+    private static Optional<BigDecimal> price(Optional<Catalogue.SoldProduct> sold, Optional<String> option) {
+        return sold.map(one -> option.flatMap(one::priceOf).orElse(one.price()));
+    }
+}
