@@ -15,6 +15,7 @@ import { MAPPING_SEARCH } from './mapping/search';
 import { BY_HAND_SEARCH, ORDERS_SEARCH } from './orders/search';
 import { PEOPLE_SEARCH, PERSON_SEARCH } from './people/search';
 import { QUOTES_SEARCH } from './quotes/search';
+import { REHEARSE_SEARCH } from './rehearse/search';
 import { SEGMENTS_SEARCH } from './segments/search';
 import { SYSTEM_SEARCH } from './systems/search';
 import { DAY, present } from './ui/searchShape';
@@ -99,6 +100,13 @@ const mapping = createRoute({
   path: '/mapping',
   validateSearch: MAPPING_SEARCH,
   component: lazyRouteComponent(() => import('./mapping/Mapping'), 'Mapping'),
+});
+
+const rehearse = createRoute({
+  getParentRoute: () => root,
+  path: '/rehearse',
+  validateSearch: REHEARSE_SEARCH,
+  component: lazyRouteComponent(() => import('./rehearse/Rehearse'), 'Rehearse'),
 });
 
 const followups = createRoute({
@@ -206,6 +214,7 @@ export const router = createRouter({
     today,
     mapping,
     followups,
+    rehearse,
     orders,
     orderByHand,
     quotes,

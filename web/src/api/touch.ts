@@ -29,13 +29,14 @@ const ACCESS: Resource[] = [
 /** Which answers of the server an act makes out of date. */
 const TOUCHES = {
   access: ACCESS,
-  mapping: [...ACCESS, '/api/mapping'],
+  mapping: [...ACCESS, '/api/mapping', '/api/rehearsals'],
   systems: [...ACCESS, '/api/mapping'],
   findings: ['/api/findings', '/api/today', '/api/journal'],
   imports: [...ACCESS, '/api/imports'],
   feeds: ['/api/feeds', '/api/journal'],
   segments: ['/api/segments', '/api/journal'],
   letters: ['/api/letters', '/api/journal'],
+  rehearsals: ['/api/rehearsals', '/api/today', '/api/journal'],
   notes: ['/api/people', '/api/journal'],
   team: ['/api/team', '/api/session', '/api/journal'],
 } satisfies Record<string, Resource[]>;

@@ -7,6 +7,7 @@ interface Section {
     | '/today'
     | '/mapping'
     | '/followups'
+    | '/rehearse'
     | '/orders'
     | '/people'
     | '/systems'
@@ -26,6 +27,7 @@ export const SECTIONS: Section[] = [
   { to: '/followups', words: 'Follow-ups' },
   { to: '/orders', words: 'Orders' },
   { to: '/people', words: 'People' },
+  { to: '/rehearse', words: 'Rehearse', may: 'setUp' },
   { to: '/systems', words: 'Systems', may: 'setUp' },
   { to: '/journal', words: 'Journal' },
 ];

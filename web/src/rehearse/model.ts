@@ -178,7 +178,7 @@ export function withSteps(story: Story, position: number, removed: number, ...ad
   if (position < before) {
     const steps = [...(story.before ?? [])];
     steps.splice(position, removed, ...added);
-    return steps.length === 0 ? (without(story, 'before') as Story) : { ...story, before: steps };
+    return steps.length === 0 ? (without(story, 'before')) : { ...story, before: steps };
   }
   const steps = [...story.steps];
   steps.splice(position - before, removed, ...added);
@@ -220,7 +220,7 @@ export function statements(expected: Expected, title: (path: string) => string):
         expected.exactly.length === 0
           ? 'nothing is open'
           : `this is open and nothing else: ${expected.exactly.map(title).join(', ')}`,
-      rest: without(expected, 'exactly') as Expected,
+      rest: without(expected, 'exactly'),
     });
   }
   (expected.done ?? []).forEach((does, at) =>

@@ -45,12 +45,6 @@ final class Operator {
         return send(HttpRequest.newBuilder(URI.create(server + path)).build());
     }
 
-    HttpResponse<String> getAs(String path, String type) {
-        return send(HttpRequest.newBuilder(URI.create(server + path))
-                .header("accept", type)
-                .build());
-    }
-
     JsonNode read(String path) {
         return JsonMapper.shared().readTree(get(path).body());
     }

@@ -113,7 +113,7 @@ class RehearsalTests {
                 .isEqualTo(200);
         await().atMost(30, SECONDS)
                 .until(() -> operator.read("/api/today").path("rehearsals").isEmpty());
-        assertThat(operator.delete("/api/rehearsals/guarded").statusCode()).isEqualTo(204);
+        assertThat(operator.delete("/api/rehearsals/kept/guarded").statusCode()).isEqualTo(204);
         assertThat(operator.read("/api/rehearsals")).isEmpty();
     }
 
@@ -152,12 +152,12 @@ class RehearsalTests {
                         .path("revision")
                         .asInt())
                 .isEqualTo(2);
-        var file = operator.getAs("/api/rehearsals/mine", "application/yaml");
+        var file = operator.get("/api/rehearsals/kept/mine/file");
         assertThat(StoryDocument.read(file.body()).title()).isEqualTo("A year, mine");
         assertThat(operator.postYaml("/api/rehearsals/file", file.body()).statusCode())
                 .isEqualTo(200);
-        assertThat(operator.delete("/api/rehearsals/mine").statusCode()).isEqualTo(204);
-        assertThat(operator.delete("/api/rehearsals/mine").statusCode()).isEqualTo(404);
+        assertThat(operator.delete("/api/rehearsals/kept/mine").statusCode()).isEqualTo(204);
+        assertThat(operator.delete("/api/rehearsals/kept/mine").statusCode()).isEqualTo(404);
     }
 
     @Test

@@ -77,13 +77,13 @@ class RehearsalController {
         return rehearsals.all().stream().map(RehearsalKept::of).toList();
     }
 
-    @GetMapping("/api/rehearsals/{id}")
+    @GetMapping("/api/rehearsals/kept/{id}")
     RehearsalRead one(@PathVariable String id) {
         var kept = rehearsals.get(id);
         return new RehearsalRead(RehearsalKept.of(kept.row()), StoryDocument.write(kept.script()));
     }
 
-    @GetMapping(path = "/api/rehearsals/{id}", produces = "application/yaml")
+    @GetMapping(path = "/api/rehearsals/kept/{id}/file", produces = "application/yaml")
     String file(@PathVariable String id) {
         return StoryDocument.yaml(rehearsals.get(id).script());
     }
@@ -113,7 +113,7 @@ class RehearsalController {
         return RehearsalKept.of(rehearsals.keep(script, seen, operator.getName()));
     }
 
-    @DeleteMapping("/api/rehearsals/{id}")
+    @DeleteMapping("/api/rehearsals/kept/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void letGo(@PathVariable String id, @AuthenticationPrincipal Principal operator) {
         rehearsals.letGo(id, operator.getName());
@@ -150,7 +150,7 @@ class RehearsalController {
     }
 
     /** The same as a file. */
-    @GetMapping(path = "/api/rehearsals/recorded", produces = "application/yaml")
+    @GetMapping(path = "/api/rehearsals/recorded/file", produces = "application/yaml")
     String recordedFile(@RequestParam @Size(max = 400) String person) {
         return StoryDocument.yaml(recording(person));
     }

@@ -28,14 +28,14 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
             List<RehearsedStanding> people,
             List<RehearsedExpectation> expected) {}
 
-    public record RehearsedPassage(Instant at, List<Came> people) {}
+    public record RehearsedPassage(Instant at, List<RehearsedFor> people) {}
 
-    public record Came(
+    public record RehearsedFor(
             String person,
             String name,
             List<RehearsedMove> moved,
             List<RehearsedFollowup> followups,
-            List<ToldSystem> told,
+            List<RehearsedTelling> told,
             List<RehearsedLetter> letters) {}
 
     /** @param howLong in words; of what ended empty */
@@ -43,7 +43,7 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
 
     public record RehearsedFollowup(Instant at, String followup, String title, String does) {}
 
-    public record ToldSystem(String system, String title, List<String> says) {}
+    public record RehearsedTelling(String system, String title, List<String> says) {}
 
     /** @param followup that writes it; none = it says what opened */
     public record RehearsedLetter(
@@ -54,7 +54,11 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
 
     /** @param joinedInto whom they are part of by now; none = they are themselves */
     public record RehearsedStanding(
-            String person, String name, @Nullable String joinedInto, List<RehearsedOpen> open, List<ToldSystem> held) {}
+            String person,
+            String name,
+            @Nullable String joinedInto,
+            List<RehearsedOpen> open,
+            List<RehearsedTelling> held) {}
 
     public record RehearsedOpen(String target, String title, String howLong, String why) {}
 
@@ -86,8 +90,8 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
                         .toList());
     }
 
-    private static Came came(Report.Came came) {
-        return new Came(
+    private static RehearsedFor came(Report.Came came) {
+        return new RehearsedFor(
                 came.person(),
                 came.name(),
                 came.moved().stream()
@@ -113,9 +117,9 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
                 told(standing.held()));
     }
 
-    private static List<ToldSystem> told(List<Report.Told> told) {
+    private static List<RehearsedTelling> told(List<Report.Told> told) {
         return told.stream()
-                .map(it -> new ToldSystem(it.system(), it.title(), it.says()))
+                .map(it -> new RehearsedTelling(it.system(), it.title(), it.says()))
                 .toList();
     }
 }

@@ -123,14 +123,14 @@ public class Rehearsals {
 
     /** Those that no longer came out as they should when they last ran. */
     @Transactional(readOnly = true)
-    public List<Failing> failing() {
+    public List<NotAsRehearsed> failing() {
         return table.findByFailsIsNotNullOrderByTitleAscIdAsc().stream()
-                .map(row -> new Failing(
+                .map(row -> new NotAsRehearsed(
                         row.id, row.title, Optional.ofNullable(row.fails).orElse("")))
                 .toList();
     }
 
-    public record Failing(String id, String title, String says) {}
+    public record NotAsRehearsed(String id, String title, String says) {}
 
     @Transactional(readOnly = true)
     Kept get(String id) {

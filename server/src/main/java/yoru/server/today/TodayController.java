@@ -88,7 +88,7 @@ class TodayController {
             List<Charges.Refused> refused,
             List<AtOdds> outOfStep,
             List<ShownFinding> findings,
-            List<Rehearsals.Failing> rehearsals,
+            List<Rehearsals.NotAsRehearsed> rehearsals,
             OrderBook.Waiting orders,
             HeldBack.HeldCount held,
             long endingSoon,

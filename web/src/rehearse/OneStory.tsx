@@ -1,0 +1,525 @@
+import { useNavigate } from '@tanstack/react-router';
+import { useEffect, useState } from 'react';
+import { api, problemOf, type Schemas } from '../api/client';
+import { useTouch } from '../api/touch';
+import { isEmpty, size, type Draft } from '../mapping/draft';
+import { useSession } from '../session/session';
+import { shownTime } from '../ui/dates';
+import { Dialog } from '../ui/Dialog';
+import { saveFile } from '../ui/files';
+import { say } from '../ui/said';
+import { counted } from '../ui/words';
+import {
+  Acts,
+  Alarm,
+  Badge,
+  Button,
+  Fault,
+  Field,
+  FieldFrame,
+  Headline,
+  Input,
+  Margin,
+  Notice,
+  Panel,
+  Record,
+  Row,
+  Rows,
+  RowWords,
+  Screen,
+  Waiting,
+} from '../ui/kit';
+import type { Known } from '../followups/parts';
+import { idOf, stepsOf, withSteps, wordOf, WORDS, type Expected, type Said, type Story } from './model';
+import { dayWords, Passages, type Letter } from './Passages';
+import { nameOf, StepEditor } from './StepEditor';
+import { useRun } from './useRun';
+
+type Report = Schemas['RehearsalReport'];
+
+interface Props {
+  first: Story;
+  kept: Schemas['RehearsalKept'] | undefined;
+  /** Ids of those that are kept. */
+  taken: string[];
+  draft: Draft;
+  known: Known;
+  step: number | undefined;
+  version: number;
+}
+
+/** One story: its steps on the left, and what comes of them; how it stands at the step chosen on the right. */
+export function OneStory({ first, kept, taken, draft, known, step, version }: Props) {
+  const navigate = useNavigate();
+  const [story, setStory] = useState(first);
+  const [chosen, setChosen] = useState(step ?? 0);
+  const [letter, setLetter] = useState<Letter>();
+  const run = useRun(draft, story);
+  const steps = stepsOf(story);
+  const at = Math.min(chosen, Math.max(0, steps.length - 1));
+  const report = run.error === null ? run.data : undefined;
+  const isChanged = JSON.stringify(story) !== JSON.stringify(first);
+  const add = (...added: Story['steps']) => {
+    const position = steps.length === 0 ? 0 : at + 1;
+    setStory(withSteps(story, position, 0, ...added));
+    setChosen(position);
+  };
+  useAddKey(() => add({ after: 'P1D' }));
+  const now = steps[at];
+  return (
+    <Screen
+      margin={
+        <Standing
+          report={report}
+          at={at}
+          onKeepAsExpected={(expected) => add(...expected.map((one) => ({ expect: one as Said })))}
+        />
+      }
+    >
+      <Headline>
+        <h1>{kept === undefined ? 'A new rehearsal' : (first.title ?? first.id)}</h1>
+        <span className="text-soft">
+          {isEmpty(draft)
+            ? version === 0
+              ? 'nothing is published yet'
+              : `under rulebook ${version}`
+            : `under your draft of ${counted(size(draft), 'change', 'changes')}`}
+        </span>
+        <Verdict report={report} running={run.running} />
+        <Keep
+          story={story}
+          kept={kept}
+          taken={taken}
+          isChanged={isChanged || kept === undefined}
+          onDiscard={() => setStory(first)}
+          onKept={(id) => void navigate({ to: '/rehearse', search: { which: id, step: at } })}
+          onGone={() => void navigate({ to: '/rehearse', search: {} })}
+        />
+      </Headline>
+      <Panel>
+        <About story={story} onChange={setStory} />
+        <Strip story={story} report={report} chosen={at} onChoose={setChosen} />
+        <Acts>
+          <Button small onClick={() => add({ after: 'P1D' })}>
+            Add a step <kbd className="kbd kbd-xs">A</kbd>
+          </Button>
+        </Acts>
+      </Panel>
+      {now !== undefined && (
+        <Panel aria-label="The step chosen">
+          <StepEditor
+            story={story}
+            position={at}
+            step={now.step}
+            before={now.before}
+            known={known}
+            onChange={(next) => setStory(withSteps(story, at, 1, next))}
+          />
+          <Acts>
+            <Button
+              small
+              disabled={now.at === 0}
+              onClick={() => {
+                const other = steps[at - 1];
+                if (other === undefined) return;
+                setStory(withSteps(story, at - 1, 2, now.step, other.step));
+                setChosen(at - 1);
+              }}
+            >
+              Earlier
+            </Button>
+            <Button
+              small
+              onClick={() => {
+                setStory(withSteps(story, at, 1));
+                setChosen(Math.max(0, at - 1));
+              }}
+            >
+              Take this step out
+            </Button>
+          </Acts>
+        </Panel>
+      )}
+      {run.error !== null && !run.running && <Unusable error={run.error} />}
+      {report === undefined && run.error === null && <Waiting what="what comes of it" />}
+      {report !== undefined && (
+        <>
+          <Passages report={report} chosen={at} onLetter={setLetter} />
+          <ShouldBe report={report} onChoose={setChosen} />
+        </>
+      )}
+      {letter !== undefined && (
+        <Dialog title={letter.subject} wide onClose={() => setLetter(undefined)}>
+          <p className="text-soft">To {letter.to}. It is shown, not sent.</p>
+          <Record>{letter.text}</Record>
+        </Dialog>
+      )}
+    </Screen>
+  );
+}
+
+/** Why it cannot be run, a line for each place. */
+function Unusable({ error }: { error: unknown }) {
+  const { errors } = problemOf(error);
+  if (errors === undefined || errors.length === 0) return <Fault error={error} />;
+  return (
+    <Alarm role="alert">
+      <strong>It cannot be run like this</strong>
+      {errors.map((one) => (
+        <span key={`${one.field} ${one.problem}`}>
+          <code>{one.field}</code> {one.problem}
+        </span>
+      ))}
+    </Alarm>
+  );
+}
+
+/** "A" adds a step, wherever one is but in a field. */
+function useAddKey(onAdd: () => void) {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing =
+        event.target instanceof HTMLElement && event.target.closest('input, select, textarea, dialog');
+      if (typing || event.ctrlKey || event.metaKey || event.altKey || event.key.toLowerCase() !== 'a') return;
+      event.preventDefault();
+      onAdd();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [onAdd]);
+}
+
+function Verdict({ report, running }: { report: Report | undefined; running: boolean }) {
+  if (running) return <Badge tone="soft">running …</Badge>;
+  if (report === undefined) return <Badge tone="bad">cannot be run</Badge>;
+  if (report.expectations === 0) return <Badge tone="soft">nothing is expected yet</Badge>;
+  const not = report.steps.flatMap((step) => step.expected).filter((one) => !one.holds).length;
+  return not === 0 ? (
+    <Badge tone="good">all {report.expectations} as expected</Badge>
+  ) : (
+    <Badge tone="bad">
+      {not} of {report.expectations} not as expected
+    </Badge>
+  );
+}
+
+function Keep({
+  story,
+  kept,
+  taken,
+  isChanged,
+  onDiscard,
+  onKept,
+  onGone,
+}: {
+  story: Story;
+  kept: Schemas['RehearsalKept'] | undefined;
+  taken: string[];
+  isChanged: boolean;
+  onDiscard: () => void;
+  onKept: (id: string) => void;
+  onGone: () => void;
+}) {
+  const touch = useTouch();
+  const [leaving, setLeaving] = useState(false);
+  const keep = api.useMutation('post', '/api/rehearsals', {
+    onSuccess: async (row) => {
+      say(
+        row.fails === undefined
+          ? `${row.title} is kept.`
+          : `${row.title} is kept. Not as expected: ${row.fails}`,
+      );
+      await touch('rehearsals');
+      onKept(row.id);
+    },
+  });
+  const letGo = api.useMutation('delete', '/api/rehearsals/kept/{id}', {
+    onSuccess: async () => {
+      await touch('rehearsals');
+      onGone();
+    },
+  });
+  const id = kept?.id ?? idOf(story.title ?? story.id, (one) => taken.includes(one));
+  return (
+    <>
+      <Acts>
+        {isChanged && (
+          <Button
+            kind="main"
+            disabled={keep.isPending}
+            onClick={() =>
+              keep.mutate({ body: { seen: kept?.revision ?? 0, story: { ...story, id } } })
+            }
+          >
+            {keep.isPending ? 'Keeping …' : 'Keep it'}
+          </Button>
+        )}
+        {kept !== undefined && isChanged && <Button onClick={onDiscard}>Discard</Button>}
+        <Button
+          onClick={() =>
+            saveFile(`${id}.json`, JSON.stringify({ ...story, id }, null, 2), 'application/json')
+          }
+        >
+          Save as a file
+        </Button>
+        {kept !== undefined && <Button onClick={() => setLeaving(true)}>Let it go</Button>}
+      </Acts>
+      {keep.error !== null && (
+        <Notice role="alert">
+          <strong>{problemOf(keep.error).title}</strong>
+          <span>{problemOf(keep.error).detail}</span>
+        </Notice>
+      )}
+      {leaving && kept !== undefined && (
+        <Dialog title={`Let ${kept.title} go?`} asks onClose={() => setLeaving(false)}>
+          <p>It is no longer run when something is published.</p>
+          <Acts>
+            <Button
+              kind="main"
+              disabled={letGo.isPending}
+              onClick={() => letGo.mutate({ params: { path: { id: kept.id } } })}
+            >
+              Let it go
+            </Button>
+            <Button onClick={() => setLeaving(false)}>Keep it</Button>
+          </Acts>
+          {letGo.error !== null && <Fault error={letGo.error} />}
+        </Dialog>
+      )}
+    </>
+  );
+}
+
+function About({ story, onChange }: { story: Story; onChange: (story: Story) => void }) {
+  const [name, setName] = useState('');
+  const bring = () => {
+    if (name.trim() === '') return;
+    const id = idOf(name, (one) => story.people.some((person) => person.id === one));
+    onChange({ ...story, people: [...story.people, { id, name: name.trim() }] });
+    setName('');
+  };
+  return (
+    <div className="grid gap-3 md:grid-cols-[1fr_auto_auto] md:items-end">
+      <Field
+        label="What is tried"
+        value={story.title ?? ''}
+        maxLength={500}
+        onValue={(title) => onChange({ ...story, title })}
+      />
+      <FieldFrame label="It starts">
+        {(tied) => (
+          <Input
+            {...tied}
+            type="datetime-local"
+            className="w-56"
+            value={story.starts.slice(0, 16)}
+            onChange={(event) => {
+              if (event.target.value !== '') onChange({ ...story, starts: event.target.value });
+            }}
+          />
+        )}
+      </FieldFrame>
+      <div className="flex flex-col gap-1">
+        <span className="font-semibold">Who is in it</span>
+        <div className="flex flex-wrap items-center gap-2">
+          {story.people.map((one) => (
+            <Badge key={one.id} tone="soft">
+              {nameOf(one)}
+            </Badge>
+          ))}
+          <Input
+            aria-label="Somebody else"
+            className="w-36"
+            placeholder="somebody else"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') bring();
+            }}
+          />
+          <Button small disabled={name.trim() === ''} onClick={bring}>
+            Add
+          </Button>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** The steps in their order, each to be chosen. */
+function Strip({
+  story,
+  report,
+  chosen,
+  onChoose,
+}: {
+  story: Story;
+  report: Report | undefined;
+  chosen: number;
+  onChoose: (position: number) => void;
+}) {
+  const { zone } = useSession();
+  const first = report?.steps.find((step) => !step.before)?.at;
+  return (
+    <ol aria-label="Steps" className="grid grid-cols-[repeat(auto-fill,minmax(10.5rem,1fr))] gap-2">
+      {stepsOf(story).map(({ step }, position) => {
+        const came = report?.steps[position];
+        const word = wordOf(step);
+        const not = came?.expected.filter((one) => !one.holds).length ?? 0;
+        return (
+          <li key={position} className="flex">
+            <button
+              type="button"
+              aria-pressed={position === chosen}
+              onClick={() => onChoose(position)}
+              className="flex w-full cursor-pointer flex-col gap-0.5 rounded-field border border-line border-t-[3px] border-t-lamp px-2.5 py-2 text-left aria-pressed:border-primary aria-pressed:bg-figure"
+            >
+              <span className="font-code text-2xs text-soft">
+                {came === undefined || first === undefined ? '…' : dayWords(came.at, first, zone)}
+              </span>
+              <strong className="leading-snug">
+                {came?.does ?? (word === undefined ? 'nothing more' : WORDS[word].words)}
+              </strong>
+              {word === 'expect' && came !== undefined && (
+                <span className={not === 0 ? 'text-success' : 'text-error'}>
+                  {came.expected.length === 0
+                    ? 'nothing said yet'
+                    : not === 0
+                      ? `${came.expected.length} as expected`
+                      : `${not} not as expected`}
+                </span>
+              )}
+              {came?.remarks.map((remark) => (
+                <span key={remark} className="text-[0.87rem] text-soft">
+                  {remark}
+                </span>
+              ))}
+            </button>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+/** All that should be so, and whether it is. */
+function ShouldBe({ report, onChoose }: { report: Report; onChoose: (position: number) => void }) {
+  const { zone } = useSession();
+  const first = report.steps.find((step) => !step.before)?.at ?? '';
+  const all = report.steps.flatMap((step, position) =>
+    step.expected.map((expected, at) => ({ ...expected, at: step.at, position, key: `${position}.${at}` })),
+  );
+  return (
+    <section aria-label="It should be so">
+      <h2>It should be so</h2>
+      {all.length === 0 ? (
+        <p className="text-soft">
+          Nothing is said yet. Choose a step and keep what comes as expected, or add a step “it should be so”.
+        </p>
+      ) : (
+        <Rows>
+          {all.map((one) => (
+            <Row key={one.key}>
+              <Badge tone={one.holds ? 'good' : 'bad'}>{one.holds ? 'as expected' : 'not so'}</Badge>
+              <RowWords>
+                <span className="text-base-content!">{one.sentence}</span>
+              </RowWords>
+              <Button small onClick={() => onChoose(one.position)}>
+                {dayWords(one.at, first, zone)}
+              </Button>
+            </Row>
+          ))}
+        </Rows>
+      )}
+    </section>
+  );
+}
+
+/** How everybody stands after the step chosen, and what each system is to hold then. */
+function Standing({
+  report,
+  at,
+  onKeepAsExpected,
+}: {
+  report: Report | undefined;
+  at: number;
+  onKeepAsExpected: (expected: Expected[]) => void;
+}) {
+  const { zone } = useSession();
+  const step = report?.steps[at];
+  const first = report?.steps.find((one) => !one.before)?.at;
+  if (report === undefined || step === undefined || first === undefined) {
+    return (
+      <Margin label="How it stands">
+        <h2>After this step</h2>
+        <p className="text-soft">Here you see what everybody has and what each system holds.</p>
+      </Margin>
+    );
+  }
+  const people = step.people.filter((one) => one.joinedInto === undefined);
+  return (
+    <Margin label="How it stands">
+      <section className="grid gap-4">
+        <h2 className="m-0">
+          After {dayWords(step.at, first, zone).toLowerCase()}{' '}
+          <span className="text-[0.9rem] font-normal text-soft">{shownTime(step.at, zone)}</span>
+        </h2>
+        {step.people.map((one) => (
+          <div key={one.person} className="grid gap-1.5 border-b border-line pb-3">
+            <strong>{one.name}</strong>
+            {one.joinedInto !== undefined ? (
+              <span className="text-soft">
+                is {step.people.find((other) => other.person === one.joinedInto)?.name} by now
+              </span>
+            ) : one.open.length === 0 ? (
+              <span className="text-soft">nothing is open</span>
+            ) : (
+              <ul className="grid gap-1.5">
+                {one.open.map((open) => (
+                  <li key={open.target} className="flex flex-col">
+                    <span>
+                      {open.title} <span className="text-soft">{open.howLong}</span>
+                    </span>
+                    <span className="text-[0.87rem] text-soft">{open.why}</span>
+                  </li>
+                ))}
+              </ul>
+            )}
+            {one.held.length > 0 && (
+              <details>
+                <summary className="text-[0.92rem]">What each system holds</summary>
+                <ul className="mt-1.5 grid gap-1.5">
+                  {one.held.map((held) => (
+                    <li key={held.system}>
+                      <strong className="text-[0.92rem]">{held.title}</strong>
+                      <span className="block text-[0.87rem] text-soft">{held.says.join('; ')}</span>
+                    </li>
+                  ))}
+                </ul>
+              </details>
+            )}
+          </div>
+        ))}
+        <Acts>
+          <Button
+            onClick={() =>
+              onKeepAsExpected(
+                people.map((one) => ({
+                  ...(one.person !== step.people[0]?.person && { who: one.person }),
+                  exactly: one.open
+                    .map(({ target }) => target)
+                    .filter((target) => !target.startsWith('section/')),
+                })),
+              )
+            }
+          >
+            Keep as expected
+          </Button>
+        </Acts>
+        <p className="text-[0.9rem] text-soft">
+          Then it should be so after this step at every later publish: this open, and nothing else.
+        </p>
+      </section>
+    </Margin>
+  );
+}

@@ -1,0 +1,47 @@
+import { useQuery } from '@tanstack/react-query';
+import { client, type Schemas } from '../api/client';
+import { asDraft, type Draft } from '../mapping/draft';
+import { useSettled } from '../ui/settled';
+import type { Story } from './model';
+
+const SETTLED_MS = 350;
+
+/** What comes of a story under a draft, run again whenever either changes. */
+export function useRun(draft: Draft, story: Story) {
+  const [wanted, settled] = useSettled({ draft: asDraft(draft), story }, SETTLED_MS);
+  const run = useQuery({
+    queryKey: ['rehearsal', wanted],
+    queryFn: async ({ signal }): Promise<Schemas['RehearsalReport']> => {
+      const { data, error } = await client.POST('/api/mapping/rehearsal', {
+        body: { draft: wanted.draft, story: wanted.story as never },
+        signal,
+      });
+      // the server's problem is shown as it is
+      // eslint-disable-next-line @typescript-eslint/only-throw-error
+      if (error !== undefined) throw error;
+      return data;
+    },
+    placeholderData: (previous) => previous,
+    staleTime: 10_000,
+    retry: false,
+  });
+  return { ...run, running: !settled || run.isFetching };
+}
+
+/** How all stories that are kept come out under a draft. */
+export function useSet(draft: Draft) {
+  const [wanted] = useSettled(asDraft(draft), SETTLED_MS);
+  return useQuery({
+    queryKey: ['rehearsals', wanted],
+    queryFn: async ({ signal }) => {
+      const { data, error } = await client.POST('/api/mapping/rehearsals', { body: wanted, signal });
+      // the server's problem is shown as it is
+      // eslint-disable-next-line @typescript-eslint/only-throw-error
+      if (error !== undefined) throw error;
+      return data.rehearsals;
+    },
+    placeholderData: (previous) => previous,
+    staleTime: 10_000,
+    retry: false,
+  });
+}
