@@ -5,6 +5,7 @@ import { useSession } from '../session/session';
 import { shownDate } from '../ui/dates';
 import { saveFile } from '../ui/files';
 import { counted } from '../ui/words';
+import { useSet } from '../rehearse/useRun';
 import {
   asDraft,
   cellOf,
@@ -342,6 +343,9 @@ function PublishForm({
   const { zone } = useSession();
   const [note, setNote] = useState('');
   const [past, setPast] = useState(NOTHING_PAST);
+  const [despite, setDespite] = useState('');
+  const rehearsals = useSet(draft);
+  const broken = (rehearsals.data ?? []).filter((one) => !one.holds);
   const publish = api.useMutation('post', '/api/mapping/publish', {
     onSuccess: onPublished,
     onError: (error) => {
@@ -350,7 +354,8 @@ function PublishForm({
   });
   const lose = consequence?.lose.people ?? 0;
   const later = consequence?.lose.later ?? 0;
-  const ready = !publish.isPending && !stale && consequence !== undefined;
+  const rehearsed = rehearsals.data !== undefined && (broken.length === 0 || despite.trim() !== '');
+  const ready = !publish.isPending && !stale && consequence !== undefined && rehearsed;
   const submit = () => {
     if (!ready) return;
     const before = asPast(past, draft);
@@ -359,13 +364,17 @@ function PublishForm({
         ...asDraft(draft),
         base: draft.base,
         note,
+        ...(broken.length > 0 && { despite }),
         ...(before !== undefined && { past: before }),
       },
     });
   };
   return (
     <ActForm onConfirm={submit} className="grid gap-2">
-      {publish.error !== null && publish.error.status !== 409 && <Fault error={publish.error} />}
+      {publish.error !== null && (publish.error.status !== 409 || 'rehearsals' in publish.error) && (
+        <Fault error={publish.error} />
+      )}
+      {rehearsals.error !== null && <Fault error={rehearsals.error} />}
       <Field
         label="What is it for?"
         name="note"
@@ -380,6 +389,7 @@ function PublishForm({
         moves={hasFollowups && (consequence?.gain.people ?? 0) + (consequence?.lose.people ?? 0) > 0}
         onChange={setPast}
       />
+      <Rehearsed all={rehearsals.data} despite={despite} onDespite={setDespite} />
       {lose > 0 && (
         <p className="text-error">
           <strong>{counted(lose, 'person loses', 'people lose')} access</strong>{' '}
@@ -401,5 +411,53 @@ function PublishForm({
         </Button>
       </Acts>
     </ActForm>
+  );
+}
+
+/** How the rehearsals that are kept come out under the draft; where one does not, why it is published all the same. */
+function Rehearsed({
+  all,
+  despite,
+  onDespite,
+}: {
+  all: Schemas['RehearsalOutcome'][] | undefined;
+  despite: string;
+  onDespite: (why: string) => void;
+}) {
+  if (all === undefined) return <p className="text-soft">The rehearsals run …</p>;
+  if (all.length === 0) return null;
+  const broken = all.filter((one) => !one.holds);
+  return (
+    <div className="grid gap-2">
+      <p className={broken.length === 0 ? 'text-soft' : 'text-error'}>
+        {counted(all.length - broken.length, 'rehearsal', 'rehearsals')} as expected
+        {broken.length > 0 && `, ${broken.length} not:`}
+      </p>
+      {broken.length > 0 && (
+        <>
+          <ul className="grid gap-2">
+            {broken.map((one) => (
+              <li key={one.id} className="flex flex-col border-l-[3px] border-error pl-3">
+                <Link
+                  to="/rehearse"
+                  search={{ which: one.id, ...(one.not[0] !== undefined && { step: one.not[0].step }) }}
+                >
+                  {one.title}
+                </Link>
+                <span className="text-soft">{one.faults[0] ?? one.not[0]?.sentence}</span>
+              </li>
+            ))}
+          </ul>
+          <Field
+            label="Why is it published all the same?"
+            name="despite"
+            maxLength={500}
+            placeholder="kept in the history; needed"
+            value={despite}
+            onValue={onDespite}
+          />
+        </>
+      )}
+    </div>
   );
 }

@@ -52,6 +52,11 @@ function PublishRow({ publish }: { publish: Schemas['Publish'] }) {
         </Acts>
       </div>
       {load.error !== null && <Fault error={load.error} />}
+      {publish.despite.length > 0 && (
+        <p>
+          Not as rehearsed: {publish.despite.join(', ')}. <span className="text-soft">{publish.why}</span>
+        </p>
+      )}
       <ul className="mt-1.5 list-disc pl-4">
         {publish.difference.map((line) => (
           <li key={line}>{line}</li>

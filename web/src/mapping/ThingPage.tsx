@@ -32,6 +32,12 @@ const CAN_BE_HELD: ReadonlySet<string> = new Set([
   'list',
 ]);
 
+const TRIALS_OF = { product: 'PRODUCT', level: 'LEVEL', course: 'COURSE' } as const;
+
+function isTried(sort: string): sort is keyof typeof TRIALS_OF {
+  return sort in TRIALS_OF;
+}
+
 /** One thing: its rules, where it comes from, its links both ways, who bought it. */
 export function ThingPage(props: Props) {
   const { path, things, draft, set } = props;
@@ -61,6 +67,17 @@ export function ThingPage(props: Props) {
         <Back /> · {SORT_WORDS[sort].one} <code>{id}</code>
       </p>
       <h2 className="text-2xl">{thing.title ?? id}</h2>
+      {isTried(sort) && was !== null && (
+        <p>
+          <Link
+            className={buttonLook({ small: true })}
+            to="/rehearse"
+            search={{ tries: TRIALS_OF[sort], of: id }}
+          >
+            Try it as a stranger
+          </Link>
+        </p>
+      )}
       {found.error !== null && <Fault error={found.error} />}
       {sort !== 'terms' && found.data !== undefined && <FromSystems sort={sort} page={found.data} />}
       <Rules {...props} thing={thing} page={found.data} put={put} />

@@ -112,6 +112,11 @@ export function Person() {
             <Link to="/orders/by-hand" search={{ person: data.key }} className={buttonLook()}>
               New order
             </Link>
+            {may.setUp && (
+              <Link to="/rehearse" search={{ person: data.key }} className={buttonLook()}>
+                Rehearse
+              </Link>
+            )}
             <More person={data} mayErase={may.setUp} onDeed={setDeed} />
           </Acts>
         )}

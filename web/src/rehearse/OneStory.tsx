@@ -247,9 +247,7 @@ function Keep({
           <Button
             kind="main"
             disabled={keep.isPending}
-            onClick={() =>
-              keep.mutate({ body: { seen: kept?.revision ?? 0, story: { ...story, id } } })
-            }
+            onClick={() => keep.mutate({ body: { seen: kept?.revision ?? 0, story: { ...story, id } } })}
           >
             {keep.isPending ? 'Keeping …' : 'Keep it'}
           </Button>

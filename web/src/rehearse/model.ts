@@ -178,7 +178,7 @@ export function withSteps(story: Story, position: number, removed: number, ...ad
   if (position < before) {
     const steps = [...(story.before ?? [])];
     steps.splice(position, removed, ...added);
-    return steps.length === 0 ? (without(story, 'before')) : { ...story, before: steps };
+    return steps.length === 0 ? without(story, 'before') : { ...story, before: steps };
   }
   const steps = [...story.steps];
   steps.splice(position - before, removed, ...added);

@@ -82,6 +82,7 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
   const { setUp, act } = useMay();
   const findings = data.findings.filter((finding) => setUp || isAboutOrder(finding));
   const outOfStep = setUp ? data.outOfStep : [];
+  const rehearsals = setUp ? data.rehearsals : [];
   const isWaiting = (finding: Schemas['ShownFinding']) =>
     finding.kind === 'UNKNOWN_PRODUCT' || isAboutOrder(finding);
   const waiting = findings.filter(isWaiting);
@@ -92,6 +93,7 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
     unopened +
       data.failing.length +
       outOfStep.length +
+      rehearsals.length +
       findings.length +
       data.endingSoon +
       data.orders.overdue +
@@ -132,6 +134,21 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
         <List title="Systems are out of step">
           {outOfStep.map((one) => (
             <OutOfStepRow key={one.connection} one={one} />
+          ))}
+        </List>
+      )}
+      {rehearsals.length > 0 && (
+        <List title="Not as rehearsed">
+          {rehearsals.map((one) => (
+            <Row key={one.id}>
+              <RowWords>
+                <strong>{one.title}</strong>
+                <span>{one.says}</span>
+              </RowWords>
+              <Link className={buttonLook()} to="/rehearse" search={{ which: one.id }}>
+                Look at it
+              </Link>
+            </Row>
           ))}
         </List>
       )}
