@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { matches } from '../desk/offer';
 import { all, without } from '../mapping/things';
+import { DayField } from '../ui/DayField';
 import { Finder } from '../ui/Finder';
 import { Acts, Button, FieldFrame, Input, Select } from '../ui/kit';
 import type { Known } from '../followups/parts';
@@ -144,13 +145,9 @@ function OneMore({ expected, known, onChange }: Omit<Props, 'story'>) {
           ))}
         </Select>
         {kind === 'until' && (
-          <Input
-            type="date"
-            aria-label="Until which day; none = never"
-            className="w-44"
-            value={day}
-            onChange={(event) => setDay(event.target.value)}
-          />
+          <div className="w-44">
+            <DayField bare label="Until which day; none = never" value={day} onChange={setDay} />
+          </div>
         )}
         {(kind === 'told' || kind === 'not-told') && (
           <Select aria-label="System" value={system} onChange={(event) => setSystem(event.target.value)}>

@@ -16,7 +16,6 @@ import {
   Button,
   Fault,
   Field,
-  FieldFrame,
   Headline,
   Input,
   Margin,
@@ -31,6 +30,7 @@ import {
 } from '../ui/kit';
 import type { Known } from '../followups/parts';
 import { idOf, stepsOf, withSteps, wordOf, WORDS, type Expected, type Said, type Story } from './model';
+import { Moment } from './Moment';
 import { dayWords, Passages, type Letter } from './Passages';
 import { nameOf, StepEditor } from './StepEditor';
 import { useRun } from './useRun';
@@ -304,19 +304,7 @@ function About({ story, onChange }: { story: Story; onChange: (story: Story) => 
         maxLength={500}
         onValue={(title) => onChange({ ...story, title })}
       />
-      <FieldFrame label="It starts">
-        {(tied) => (
-          <Input
-            {...tied}
-            type="datetime-local"
-            className="w-56"
-            value={story.starts.slice(0, 16)}
-            onChange={(event) => {
-              if (event.target.value !== '') onChange({ ...story, starts: event.target.value });
-            }}
-          />
-        )}
-      </FieldFrame>
+      <Moment label="It starts" value={story.starts} onChange={(starts) => onChange({ ...story, starts })} />
       <div className="flex flex-col gap-1">
         <span className="font-semibold">Who is in it</span>
         <div className="flex flex-wrap items-center gap-2">

@@ -2,6 +2,7 @@ import { all, without, type Product } from '../mapping/things';
 import { Button, FieldFrame, Input, Period, Select } from '../ui/kit';
 import { TargetsEditor, type Known } from '../followups/parts';
 import type { Target } from '../followups/model';
+import { Moment } from './Moment';
 import { ExpectEditor } from './ExpectEditor';
 import {
   become,
@@ -220,20 +221,11 @@ function When({
         </div>
       )}
       {time !== undefined && (
-        <FieldFrame label={before ? 'When, before it starts' : 'Day and time'} className="w-auto!">
-          {(tied) => (
-            <Input
-              {...tied}
-              type="datetime-local"
-              className="w-56"
-              value={time.slice(0, 16)}
-              onChange={(event) => {
-                if (event.target.value !== '')
-                  onChange({ ...rest(), [before ? 'at' : 'on']: event.target.value });
-              }}
-            />
-          )}
-        </FieldFrame>
+        <Moment
+          label={before ? 'When, before it starts' : 'Day'}
+          value={time}
+          onChange={(next) => onChange({ ...rest(), [before ? 'at' : 'on']: next })}
+        />
       )}
     </>
   );

@@ -93,7 +93,8 @@ final class Rehearse implements Callable<Integer> {
             throw new UnusableException(List.of("--record stands alone: it writes a story and runs none"));
         }
         server.signIn();
-        to.print(server.get("/api/rehearsals/recorded/file?person=" + URLEncoder.encode(email, StandardCharsets.UTF_8)));
+        to.print(
+                server.get("/api/rehearsals/recorded/file?person=" + URLEncoder.encode(email, StandardCharsets.UTF_8)));
         return 0;
     }
 

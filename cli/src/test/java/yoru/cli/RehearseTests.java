@@ -150,7 +150,9 @@ class RehearseTests {
                 - expect:
                     open: [ course/queen-rearing ]
                     until: { course/queen-rearing: 2031-03-04 }
-                    told: { barn: { open: [ course/queen-rearing ], closed: [ course/honey-harvest ] } }
+                    told:
+                      barn: { open: [ course/queen-rearing ], closed: [ course/honey-harvest ] }
+                      classroom: { open: [ course/queen-rearing ], closed: [ course/honey-harvest ] }
                 - { after: P1D, buys: { lines: [ { product: SKEP } ], as: guest } }
                 - expect: { open: [ course/skep-weaving ] }
                 """)), "--systems", systems, "--json");

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import yoru.core.rehearsal.Surroundings;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Sort;
@@ -85,6 +86,8 @@ public final class SystemsDocument {
         var fields = new Fields(node, "", faults);
         Map<List<String>, BigDecimal> prices = new HashMap<>();
         var systems = fields.objects("systems", system -> system(system, rulebook, prices));
+        var kinds = fields.objects("systems", it -> it).stream()
+                .collect(Collectors.toMap(it -> it.text("id"), it -> it.text("kind"), (one, other) -> one));
         boolean noGuests = fields.objects("systems", it -> it).stream()
                 .anyMatch(it -> it.has("checkout")
                         && it.object("checkout").has("guests")
@@ -100,6 +103,7 @@ public final class SystemsDocument {
         return new Surroundings(
                 Objects.requireNonNullElse(fields.optionalText("school"), SCHOOL),
                 new Landscape(systems),
+                kinds,
                 (product, option) -> option.flatMap(it -> Optional.ofNullable(prices.get(List.of(product, it))))
                         .or(() -> Optional.ofNullable(prices.get(List.of(product)))),
                 held,

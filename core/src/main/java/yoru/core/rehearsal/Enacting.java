@@ -73,7 +73,7 @@ final class Enacting {
         this.index = index;
         this.around = around;
         this.calendar = new SchoolCalendar(index.rulebook().school().zone());
-        this.expectations = new ExpectationCheck(index, around.landscape(), people, faults);
+        this.expectations = new ExpectationCheck(index, around, people, faults);
     }
 
     private interface Owned {

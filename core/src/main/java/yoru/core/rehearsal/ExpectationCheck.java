@@ -14,8 +14,6 @@ import yoru.core.rulebook.Section;
 import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Thing;
-import yoru.core.systems.ConnectedSystem;
-import yoru.core.systems.Landscape;
 
 /** Whether what should be so can be so at all: whether everything is there that it names. */
 final class ExpectationCheck {
@@ -24,13 +22,13 @@ final class ExpectationCheck {
     private static final List<String> OF_TEXTS = List.of("set", "write", "tell");
 
     private final RulebookIndex index;
-    private final Landscape landscape;
+    private final Surroundings around;
     private final Map<String, Player> people;
     private final List<Unusable> faults;
 
-    ExpectationCheck(RulebookIndex index, Landscape landscape, Map<String, Player> people, List<Unusable> faults) {
+    ExpectationCheck(RulebookIndex index, Surroundings around, Map<String, Player> people, List<Unusable> faults) {
         this.index = index;
-        this.landscape = landscape;
+        this.around = around;
         this.people = people;
         this.faults = faults;
     }
@@ -58,14 +56,13 @@ final class ExpectationCheck {
         }
         done(place + ".done", expected.done());
         done(place + ".not-done", expected.notDone());
-        var systems = landscape.systems().stream().map(ConnectedSystem::id).toList();
         expected.told().forEach((system, held) -> {
             var its = place + ".told." + system;
-            if (systems.contains(system)) {
+            if (around.named(system).isEmpty()) {
+                faults.add(Unusable.noSuch(its, "system", system, around.names()));
+            } else {
                 targets(its + ".open", held.open());
                 targets(its + ".closed", held.closed());
-            } else {
-                faults.add(Unusable.noSuch(its, "system", system, systems));
             }
         });
     }

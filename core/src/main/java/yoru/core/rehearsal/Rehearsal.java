@@ -72,7 +72,7 @@ public final class Rehearsal {
             this.script = script;
             this.people = script.people().stream().collect(Collectors.toMap(Player::id, it -> it));
             this.words = new ReportWords(engine, around.landscape(), people);
-            this.verdicts = new Verdicts(script, engine, around.landscape(), words);
+            this.verdicts = new Verdicts(script, engine, around, words);
             UnaryOperator<String> names = key -> player(key).map(Player::name).orElse(key);
             UnaryOperator<String> addresses =
                     key -> player(key).map(Player::address).orElse(key);

@@ -1,15 +1,23 @@
 package yoru.core.rehearsal;
 
 import java.math.BigDecimal;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import yoru.core.letters.LetterWording;
+import yoru.core.systems.ConnectedSystem;
 import yoru.core.systems.Landscape;
 
 /**
  * What is around a rulebook where a story is tried.
  *
  * @param school as letters call it
+ * @param kinds of the systems of the landscape, by their ids: a story can name a kind where no system is called so, and
+ *     then holds in schools whose systems are called otherwise
  * @param prices what things cost in the shop
  * @param guestsAreHeld whether an order of somebody unknown without an account waits until it is let in
  * @param guestsCanBuy whether the shop lets anybody buy without an account
@@ -18,10 +26,34 @@ import yoru.core.systems.Landscape;
 public record Surroundings(
         String school,
         Landscape landscape,
+        Map<String, String> kinds,
         Prices prices,
         boolean guestsAreHeld,
         boolean guestsCanBuy,
         @Nullable LetterWording wording) {
+
+    public Surroundings {
+        kinds = Map.copyOf(kinds);
+    }
+
+    /** The system of that id, else those of that kind; none where neither is there. */
+    List<ConnectedSystem> named(String name) {
+        var systems = landscape.systems();
+        var called = systems.stream().filter(one -> one.id().equals(name)).toList();
+        return called.isEmpty()
+                ? systems.stream()
+                        .filter(one -> name.equals(kinds.get(one.id())))
+                        .toList()
+                : called;
+    }
+
+    /** All names that a story can give a system. */
+    Set<String> names() {
+        var names =
+                landscape.systems().stream().map(ConnectedSystem::id).collect(Collectors.toCollection(TreeSet::new));
+        names.addAll(kinds.values());
+        return names;
+    }
 
     /** What the shop's catalogue says. */
     @FunctionalInterface
@@ -35,6 +67,6 @@ public record Surroundings(
     }
 
     public Surroundings(String school, Landscape landscape) {
-        this(school, landscape, Prices.UNKNOWN, false, true, null);
+        this(school, landscape, Map.of(), Prices.UNKNOWN, false, true, null);
     }
 }

@@ -26,8 +26,6 @@ import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.core.story.Chapter;
-import yoru.core.systems.ConnectedSystem;
-import yoru.core.systems.Landscape;
 
 /** Says of all that should be so whether it is. One of them goes through one story, in its order. */
 final class Verdicts {
@@ -36,7 +34,7 @@ final class Verdicts {
 
     private final Script script;
     private final Rulebook rulebook;
-    private final Landscape landscape;
+    private final Surroundings around;
     private final ReportWords words;
     private final ZoneId zone;
     private final Instant starts;
@@ -46,10 +44,10 @@ final class Verdicts {
 
     private final Map<String, Set<Row>> inThisRow = new HashMap<>();
 
-    Verdicts(Script script, Engine engine, Landscape landscape, ReportWords words) {
+    Verdicts(Script script, Engine engine, Surroundings around, ReportWords words) {
         this.script = script;
         this.rulebook = engine.index().rulebook();
-        this.landscape = landscape;
+        this.around = around;
         this.words = words;
         this.zone = rulebook.school().zone();
         this.starts = engine.calendar().at(script.starts());
@@ -259,7 +257,7 @@ final class Verdicts {
         }
 
         private boolean isTold(String system, Target target) {
-            return landscape.holdersOf(target).stream().map(ConnectedSystem::id).anyMatch(system::equals);
+            return around.landscape().holdersOf(target).stream().anyMatch(around.named(system)::contains);
         }
 
         private String whyOpen(Target target) {

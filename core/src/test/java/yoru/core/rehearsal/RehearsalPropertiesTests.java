@@ -56,7 +56,8 @@ class RehearsalPropertiesTests {
             return new Try(
                     seed,
                     Reactions.added(book, seed),
-                    new Surroundings("School", LANDSCAPE, Surroundings.Prices.UNKNOWN, seed % 3 == 0, true, null),
+                    new Surroundings(
+                            "School", LANDSCAPE, Map.of(), Surroundings.Prices.UNKNOWN, seed % 3 == 0, true, null),
                     new Tries(seed).script());
         }
 
@@ -81,6 +82,10 @@ class RehearsalPropertiesTests {
 
     private static Stream<Try> tries(long run) {
         return LongStream.range(run * SEEDS, (run + 1) * SEEDS).mapToObj(Try::of);
+    }
+
+    private static Stream<Try> someTries(long run) {
+        return tries(run).filter(one -> one.seed % 4 == 0);
     }
 
     /** The answer of {@code evaluate --with-followups}. */
@@ -126,7 +131,7 @@ class RehearsalPropertiesTests {
     @ParameterizedTest(name = "run {0}")
     @MethodSource("runs")
     void whatEvaluateSaysIsAsExpectedAndTheOppositeIsNot(long run) {
-        tries(run).forEach(one -> {
+        someTries(run).forEach(one -> {
             var report = one.report();
             var end = report.steps().getLast();
             var open = evaluated(one.rulebook, report.facts(), end.at());
@@ -189,7 +194,7 @@ class RehearsalPropertiesTests {
     @ParameterizedTest(name = "run {0}")
     @MethodSource("runs")
     void whatFollowUpsDidIsWhatTheCommandSays(long run) {
-        tries(run).forEach(one -> {
+        someTries(run).forEach(one -> {
             var report = one.report();
             var end = report.steps().getLast();
             var ledger = Ledger.of(report.facts());

@@ -2,8 +2,10 @@ package yoru.server.rehearsals;
 
 import java.math.BigDecimal;
 import java.util.HashMap;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Engine;
@@ -16,12 +18,16 @@ import yoru.server.announcements.SchoolLetters;
 import yoru.server.platform.YoruSettings;
 import yoru.server.policies.SchoolPolicies;
 import yoru.server.systems.Catalogue;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
 import yoru.server.systems.Landscapes;
+import yoru.server.systems.SystemKind;
 
 /** Where stories are tried: the school as it is now, under any rulebook. */
 @Service
 public class RehearsalStage {
 
+    private final Connections connections;
     private final Landscapes landscapes;
     private final Catalogue catalogue;
     private final SchoolPolicies policies;
@@ -29,11 +35,13 @@ public class RehearsalStage {
     private final YoruSettings settings;
 
     RehearsalStage(
+            Connections connections,
             Landscapes landscapes,
             Catalogue catalogue,
             SchoolPolicies policies,
             SchoolLetters letters,
             YoruSettings settings) {
+        this.connections = connections;
         this.landscapes = landscapes;
         this.catalogue = catalogue;
         this.policies = policies;
@@ -57,10 +65,15 @@ public class RehearsalStage {
         return new Surroundings(
                 settings.schoolName(),
                 landscapes.current(),
+                connections.all().stream().collect(Collectors.toMap(Connection::id, it -> word(it.kind()))),
                 (product, option) -> price(Optional.ofNullable(sold.get(product)), option),
                 policies.inForce().guests() == Policies.Guests.HOLD,
                 checkouts.isEmpty() || checkouts.stream().anyMatch(Catalogue.Checkout::guests),
                 letters.own(LetterWording.Kind.OPENED).orElse(null));
+    }
+
+    private static String word(SystemKind kind) {
+        return kind.name().toLowerCase(Locale.ROOT);
     }
 
     private static Optional<BigDecimal> price(Optional<Catalogue.SoldProduct> sold, Optional<String> option) {
