@@ -1,5 +1,5 @@
 import { useNavigate } from '@tanstack/react-router';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { api, problemOf, type Schemas } from '../api/client';
 import { useTouch } from '../api/touch';
 import { isEmpty, size, type Draft } from '../mapping/draft';
@@ -30,6 +30,7 @@ import {
 } from '../ui/kit';
 import type { Known } from '../followups/parts';
 import { idOf, stepsOf, withSteps, wordOf, WORDS, type Expected, type Said, type Story } from './model';
+import { ForReal, toldIn } from './ForReal';
 import { Moment } from './Moment';
 import { dayWords, Passages, type Letter } from './Passages';
 import { nameOf, StepEditor } from './StepEditor';
@@ -87,6 +88,7 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
         </span>
         <Verdict report={report} running={run.running} />
         <Keep
+          more={isEmpty(draft) && report !== undefined && <ForReal story={story} systems={toldIn(report)} />}
           story={story}
           kept={kept}
           taken={taken}
@@ -204,6 +206,7 @@ function Verdict({ report, running }: { report: Report | undefined; running: boo
 }
 
 function Keep({
+  more,
   story,
   kept,
   taken,
@@ -212,6 +215,7 @@ function Keep({
   onKept,
   onGone,
 }: {
+  more: ReactNode;
   story: Story;
   kept: Schemas['RehearsalKept'] | undefined;
   taken: string[];
@@ -253,6 +257,7 @@ function Keep({
           </Button>
         )}
         {kept !== undefined && isChanged && <Button onClick={onDiscard}>Discard</Button>}
+        {more}
         <Button
           onClick={() =>
             saveFile(`${id}.json`, JSON.stringify({ ...story, id }, null, 2), 'application/json')

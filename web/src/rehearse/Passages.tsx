@@ -54,7 +54,7 @@ export function Passages({
   if (rows.length === 0) return null;
   return (
     <Sheet aria-label="What happens in each system">
-      <Table>
+      <Table className="[&_td]:align-top [&_tbody_th]:align-top">
         <thead>
           <tr>
             <th scope="col">When</th>

@@ -2,6 +2,7 @@ import { all, without, type Product } from '../mapping/things';
 import { Button, FieldFrame, Input, Period, Select } from '../ui/kit';
 import { TargetsEditor, type Known } from '../followups/parts';
 import type { Target } from '../followups/model';
+import { LaterBy } from './LaterBy';
 import { Moment } from './Moment';
 import { ExpectEditor } from './ExpectEditor';
 import {
@@ -181,7 +182,6 @@ function When({
   const kind = before ? 'at' : step.on !== undefined ? 'on' : step.after === undefined ? 'once' : 'after';
   const rest = () => without(without(without(step, 'at'), 'on'), 'after');
   const time = step.at ?? step.on;
-  const isDays = step.after === undefined || !step.after.includes('T');
   return (
     <>
       {!before && (
@@ -208,16 +208,7 @@ function When({
       )}
       {kind === 'after' && (
         <div className="flex gap-2">
-          {isDays ? (
-            <Period value={step.after} onChange={(after) => onChange({ ...rest(), after })} />
-          ) : (
-            <Input
-              className="w-28"
-              aria-label="How long after, as an ISO 8601 period"
-              value={step.after ?? ''}
-              onChange={(event) => onChange({ ...rest(), after: event.target.value })}
-            />
-          )}
+          <LaterBy after={step.after ?? 'P1D'} onChange={(after) => onChange({ ...rest(), after })} />
         </div>
       )}
       {time !== undefined && (

@@ -163,12 +163,16 @@ public final class Rehearsal {
                                         it.went().followup())))
                         .forEach(letters::add);
             }
+            var wishes = wishes(chapter.told(person), its);
             return new Report.Came(
                     person,
                     name.orElse(person),
                     words.moved(turn, known.person(person), chapter.at()),
                     its.stream().map(this::done).toList(),
-                    words.told(wishes(chapter.told(person), its)),
+                    words.told(wishes),
+                    wishes.stream()
+                            .map(it -> new Report.Wanted(it, words.says(it)))
+                            .toList(),
                     letters);
         }
 

@@ -5,6 +5,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import yoru.core.ledger.Fact;
 import yoru.core.rulebook.Target;
+import yoru.core.systems.Wish;
 
 /**
  * What came of a story.
@@ -81,6 +82,7 @@ public record Report(Script script, List<Unusable> faults, List<Step> steps) {
      *
      * @param followups what follow-ups do
      * @param told what systems are told, by system
+     * @param wanted the same, each thing as it is said to a system, in its order
      */
     public record Came(
             String person,
@@ -88,11 +90,13 @@ public record Report(Script script, List<Unusable> faults, List<Step> steps) {
             List<Moved> moved,
             List<Done> followups,
             List<Told> told,
+            List<Wanted> wanted,
             List<Letter> letters) {
         public Came {
             moved = List.copyOf(moved);
             followups = List.copyOf(followups);
             told = List.copyOf(told);
+            wanted = List.copyOf(wanted);
             letters = List.copyOf(letters);
         }
     }
@@ -118,6 +122,9 @@ public record Report(Script script, List<Unusable> faults, List<Step> steps) {
      * @param does as in the rows of the command
      */
     public record Done(Instant at, String followup, String title, String step, String does) {}
+
+    /** @param says it in words */
+    public record Wanted(Wish wish, String says) {}
 
     /** @param says what it is told, in words, in this order */
     public record Told(String system, String title, List<String> says) {

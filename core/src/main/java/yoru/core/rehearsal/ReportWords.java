@@ -215,16 +215,21 @@ final class ReportWords {
                 wish -> List.of(wish.isOpen(), wish.howLong()));
         return wishes.stream()
                 .filter(wish -> !(wish.matter() instanceof Matter.Access it) || !sections.rest.contains(it.target()))
-                .map(wish -> says(wish, sections))
+                .map(wish -> says(wish, sections::title))
                 .toList();
     }
 
-    private String says(Wish wish, Sections sections) {
+    /** One thing that a system is told. */
+    String says(Wish wish) {
+        return says(wish, this::title);
+    }
+
+    private String says(Wish wish, Function<Target, String> titles) {
         return switch (wish.matter()) {
             case Matter.Account _ -> "an account";
             case Matter.Access it ->
                 wish.isOpen()
-                        ? "open " + sections.title(it.target()) + " " + howLong(wish.howLong())
+                        ? "open " + titles.apply(it.target()) + " " + howLong(wish.howLong())
                         : "close " + title(it.target());
             case Matter.Field it -> "field " + it.name() + " is " + (wish.said() == null ? "empty" : wish.said());
             case Matter.Letter it -> "letter " + it.id();

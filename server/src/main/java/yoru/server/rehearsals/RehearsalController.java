@@ -40,14 +40,21 @@ class RehearsalController {
     private static final LocalTime MORNING = LocalTime.of(9, 0);
 
     private final Rehearsals rehearsals;
+    private final ForReal forReal;
     private final Rulebooks rulebooks;
     private final LedgerReader ledger;
     private final YoruSettings settings;
     private final Clock clock;
 
     RehearsalController(
-            Rehearsals rehearsals, Rulebooks rulebooks, LedgerReader ledger, YoruSettings settings, Clock clock) {
+            Rehearsals rehearsals,
+            ForReal forReal,
+            Rulebooks rulebooks,
+            LedgerReader ledger,
+            YoruSettings settings,
+            Clock clock) {
         this.rehearsals = rehearsals;
+        this.forReal = forReal;
         this.rulebooks = rulebooks;
         this.ledger = ledger;
         this.settings = settings;
@@ -117,6 +124,17 @@ class RehearsalController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void letGo(@PathVariable String id, @AuthenticationPrincipal Principal operator) {
         rehearsals.letGo(id, operator.getName());
+    }
+
+    record ToPerform(@NotNull JsonNode story) {}
+
+    /**
+     * Takes a story through the connected systems, under the rulebook in force and addresses that nobody has, and takes all
+     * of it back.
+     */
+    @PostMapping("/api/rehearsals/for-real")
+    ForReal.Trip forReal(@Valid @RequestBody ToPerform wanted, @AuthenticationPrincipal Principal operator) {
+        return forReal.run(wanted.story, operator.getName());
     }
 
     /** What a story can be about. */
