@@ -91,6 +91,8 @@ class AccessibilityTests {
                 "/followups?which=circle-of-a-course",
                 "/followups?view=lately",
                 "/followups?view=letters",
+                "/rehearse",
+                "/rehearse?which=a-guest&step=4",
                 "/quotes",
                 "/quotes/999",
                 "/held",

@@ -38,8 +38,9 @@ class Screenshots {
         yoru.navigate(school.server() + "/followups?which=circle-of-a-course");
         yoru.getByText("people served").waitFor();
         take(yoru, "followup");
-        yoru.navigate(school.server() + "/people");
-        take(yoru, "people");
+        yoru.navigate(school.server() + "/rehearse?which=quantity-two&step=3");
+        yoru.getByText("It should be so").first().waitFor();
+        take(yoru, "rehearsal");
         segments(yoru, school);
         person(yoru, school);
         orders(yoru, school);
@@ -153,12 +154,8 @@ class Screenshots {
         field.press("Enter");
     }
 
-    /** Orders by guests that wait, what is done with them, and a table of the past before it is brought in. */
+    /** What is done with those who are not known, and a table of the past before it is brought in. */
     private void atTheDoor(Page yoru, School school) {
-        yoru.navigate(school.server() + "/held");
-        yoru.getByLabel("Held").getByRole(AriaRole.CHECKBOX).first().check();
-        yoru.getByText("It counts from when it happened").waitFor();
-        take(yoru, "held");
         yoru.navigate(school.server() + "/policies");
         yoru.getByText("In the mapping").waitFor();
         take(yoru, "policies");
