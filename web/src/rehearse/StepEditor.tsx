@@ -259,7 +259,7 @@ function PartField({ part, value, story, position, known, onChange }: PartProps)
           type={type}
           className="w-24"
           min={1}
-          placeholder={part.kind === 'money' ? 'all' : ''}
+          placeholder={part.kind === 'money' ? 'all' : 'any'}
           value={typeof value === 'string' || typeof value === 'number' ? String(value) : ''}
           onChange={(event) => onChange(event.target.value === '' ? undefined : read(event.target.value))}
         />

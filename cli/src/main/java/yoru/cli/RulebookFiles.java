@@ -3,6 +3,7 @@ package yoru.cli;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -102,6 +103,18 @@ final class RulebookFiles {
         @Option(names = "--note", paramLabel = "TEXT", description = "what it is for; kept in the history")
         private String note = "";
 
+        @Option(
+                names = "--story",
+                paramLabel = "STORY.yaml",
+                description = "a story to run under it, once for each; with --publish it is kept")
+        private List<String> stories = List.of();
+
+        @Option(
+                names = "--despite",
+                paramLabel = "WHY",
+                description = "why it is published although rehearsals are not as expected; kept in the history")
+        private String despite = "";
+
         private final Files files;
         private final PrintStream out;
 
@@ -113,21 +126,26 @@ final class RulebookFiles {
         @Override
         public Integer call() {
             var rulebook = files.rulebook(name);
+            var brought = new BroughtStories(server, files, stories);
             server.signIn();
             int base = Server.json(server.get("/api/mapping")).path("version").asInt();
             var draft = Server.json(
                     server.post("/api/mapping/rulebook", "application/yaml", RulebookDocument.yaml(rulebook)));
+            var wanted = JsonMapper.shared().createObjectNode();
+            wanted.putArray("changes"); // the document says everything
+            wanted.set("document", draft.path("document"));
             if (draft.path("cells").isEmpty() && draft.path("things").isEmpty()) {
                 out.println("It says what is in force already.");
+                brought.run(wanted, out);
+                if (publish) {
+                    brought.keep();
+                }
                 return 0;
             }
             var now = RulebookDocument.read(server.get("/api/mapping/rulebook"));
             DifferenceInWords.of(
                             now, RulebookDocument.read(draft.path("document").stringValue()))
                     .forEach(out::println);
-            var wanted = JsonMapper.shared().createObjectNode();
-            wanted.putArray("changes"); // the document says everything
-            wanted.set("document", draft.path("document"));
             var consequence = Server.json(server.post("/api/mapping/consequence", JSON, wanted.toString()));
             out.println("%d gain access, %d lose access, %d have less time, %d have more time, %d at other times"
                     .formatted(
@@ -136,13 +154,20 @@ final class RulebookFiles {
                             people(consequence, "shorter"),
                             people(consequence, "longer"),
                             people(consequence, "otherwise")));
+            var not = brought.run(wanted, out);
             if (!publish) {
                 out.println("Nothing is published; --publish does.");
                 return 0;
             }
-            wanted.put("base", base).put("note", note);
+            if (!not.isEmpty() && despite.isBlank()) {
+                throw new UnusableException(
+                        List.of(
+                                "not published: not every rehearsal is as expected; say why it is all the same with --despite"));
+            }
+            wanted.put("base", base).put("note", note).put("despite", despite);
             var published = Server.json(server.post("/api/mapping/publish", JSON, wanted.toString()));
             out.println("Rulebook " + published.path("number").asInt() + " is in force.");
+            brought.keep();
             return 0;
         }
 

@@ -237,7 +237,21 @@ class MappingScreenTests {
         var file = Files.createDirectories(Path.of("target", "import")).resolve("rulebook.yaml");
         Files.write(file, before);
         assertThat(YoruCommand.run("rulebook", "import", file.toString(), server))
-                .containsExactly("It says what is in force already.");
+                .containsExactly("It says what is in force already.", "10 rehearsals as expected");
+        var story = file.resolveSibling("steward.yaml");
+        Files.writeString(story, """
+                yoru: story/1
+                id: a-steward
+                starts: 2030-03-04T09:00
+                people: [ { id: ines } ]
+                steps:
+                  - { gets-level: { level: steward } }
+                  - expect: { open: [ course/first-hive, course/bee-year ], closed: [ course/hive-health ] }
+                """);
+        var withStory = "--story=" + story;
+        assertThat(YoruCommand.run("rulebook", "import", file.toString(), withStory, server))
+                .contains("10 rehearsals as expected; NOT as expected:")
+                .anySatisfy(line -> assertThat(line).contains("there is no level `steward`"));
         Files.writeString(file, withTheSteward(String.join("\n", before)) + "\n");
         assertThat(YoruCommand.run("rulebook", "import", file.toString(), server))
                 .contains("New: level Steward", "Nothing is published; --publish does.")
@@ -245,13 +259,20 @@ class MappingScreenTests {
                 .anySatisfy(line -> assertThat(line)
                         .endsWith("0 lose access, 0 have less time, 0 have more time, 0 at other times"));
         assertThat(YoruCommand.run("rulebook", "export", server)).isEqualTo(before);
-        assertThat(YoruCommand.run("rulebook", "import", file.toString(), "--publish", "--note=by hand", server)
+        assertThat(YoruCommand.run("rulebook", "import", file.toString(), withStory, server))
+                .contains("11 rehearsals as expected");
+        assertThat(YoruCommand.run(
+                                "rulebook", "import", file.toString(), withStory, "--publish", "--note=by hand", server)
                         .getLast())
                 .matches("Rulebook \\d+ is in force\\.");
         assertThat(YoruCommand.run("rulebook", "export", server)).contains("- id: \"steward\"");
         Files.write(file, before);
-        YoruCommand.run("rulebook", "import", file.toString(), "--publish", server);
+        assertThat(YoruCommand.run("rulebook", "import", file.toString(), server))
+                .as("it was kept")
+                .anySatisfy(line -> assertThat(line).startsWith("  a-steward: steps[0].gets-level.level"));
+        YoruCommand.run("rulebook", "import", file.toString(), "--publish", "--despite=it was a try", server);
         assertThat(YoruCommand.run("rulebook", "export", server)).isEqualTo(before);
+        SignedIn.to(school).delete("/api/rehearsals/kept/a-steward");
     }
 
     /** Rows far below are not in the page. */

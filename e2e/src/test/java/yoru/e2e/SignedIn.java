@@ -50,6 +50,10 @@ final class SignedIn {
         return send("PUT", path, body);
     }
 
+    void delete(String path) throws IOException, InterruptedException {
+        send("DELETE", path, "");
+    }
+
     private String send(String method, String path, String body) throws IOException, InterruptedException {
         var token = cookies.getCookieStore().getCookies().stream()
                 .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
