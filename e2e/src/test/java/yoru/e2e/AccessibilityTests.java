@@ -127,6 +127,10 @@ class AccessibilityTests {
         page.keyboard().press("Enter");
         page.getByText("If you publish this draft").waitFor();
         page.getByRole(AriaRole.COMPLEMENTARY).getByText("lose access").first().waitFor();
+        // what ships with the demo rehearses this course
+        PlaywrightAssertions.assertThat(OnScreen.button(page, "Publish 2 changes"))
+                .isDisabled();
+        page.getByLabel("Why is it published all the same?").fill("to look at it");
         PlaywrightAssertions.assertThat(OnScreen.button(page, "Publish 2 changes"))
                 .isEnabled();
         check(page, "the mapping with a draft and its terms", faults);
