@@ -105,6 +105,9 @@ function useWays(words: string): { title: string; ways: Way[] }[] {
   const people = api.useQuery('get', '/api/people', { params: { query: { q: asked, sort: 'NAME' } } }, ask);
   const orders = api.useQuery('get', '/api/orders', { params: { query: { q: asked } } }, ask);
   const followups = api.useQuery('get', '/api/followups', undefined, ask);
+  const rehearsals = api.useQuery('get', '/api/rehearsals', undefined, {
+    enabled: asked !== '' && may.setUp,
+  });
   const sections = [...seen(SECTIONS, may), ...seen(ASIDE, may)].map(({ to, words: title }): Way => ({
     id: to,
     words: title,
@@ -180,6 +183,20 @@ function useWays(words: string): { title: string; ways: Way[] }[] {
                     to: '/followups',
                     search: may.setUp ? { which: one.id } : { view: 'lately', which: one.id },
                   }),
+              })),
+            ),
+    },
+    {
+      title: 'Rehearsals',
+      ways:
+        asked === ''
+          ? []
+          : named(
+              (rehearsals.data ?? []).map((one) => ({
+                id: `rehearsal-${one.id}`,
+                words: one.title,
+                more: one.fails === undefined ? 'as expected' : 'not as expected',
+                go: () => navigate({ to: '/rehearse', search: { which: one.id } }),
               })),
             ),
     },

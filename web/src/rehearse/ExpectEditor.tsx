@@ -3,10 +3,10 @@ import { matches } from '../desk/offer';
 import { all, without } from '../mapping/things';
 import { DayField } from '../ui/DayField';
 import { Finder } from '../ui/Finder';
-import { Acts, Button, FieldFrame, Input, Select } from '../ui/kit';
+import { Acts, Button, Input, Select } from '../ui/kit';
 import type { Known } from '../followups/parts';
 import { statements, type Expected, type Story } from './model';
-import { nameOf } from './StepEditor';
+import { WhoSelect } from './WhoSelect';
 
 const MOST_FOUND = 8;
 const SORTS = ['course', 'level', 'tag', 'group', 'area', 'download', 'list'] as const;
@@ -65,25 +65,15 @@ export function ExpectEditor({ expected, story, known, onChange }: Props) {
   return (
     <div className="grid gap-3">
       {story.people.length > 1 && (
-        <FieldFrame label="For whom" className="w-auto!">
-          {(tied) => (
-            <Select
-              {...tied}
-              value={expected.who ?? ''}
-              onChange={(event) => {
-                const rest = without(expected, 'who');
-                onChange(event.target.value === '' ? rest : { ...rest, who: event.target.value });
-              }}
-            >
-              <option value="">{nameOf(story.people[0])}</option>
-              {story.people.slice(1).map((one) => (
-                <option key={one.id} value={one.id}>
-                  {nameOf(one)}
-                </option>
-              ))}
-            </Select>
-          )}
-        </FieldFrame>
+        <WhoSelect
+          label="For whom"
+          people={story.people}
+          who={expected.who}
+          onChange={(who) => {
+            const rest = without(expected, 'who');
+            onChange(who === undefined ? rest : { ...rest, who });
+          }}
+        />
       )}
       <ul className="grid gap-1.5">
         {statements(expected, title).map(({ words, rest }) => (

@@ -1,5 +1,6 @@
 import { useNavigate } from '@tanstack/react-router';
 import { useEffect, useState, type ReactNode } from 'react';
+import * as z from 'zod';
 import { api, problemOf, type Schemas } from '../api/client';
 import { useTouch } from '../api/touch';
 import { isEmpty, size, type Draft } from '../mapping/draft';
@@ -7,6 +8,7 @@ import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
 import { Dialog } from '../ui/Dialog';
 import { saveFile } from '../ui/files';
+import { forget, keep, readKept } from '../ui/kept';
 import { say } from '../ui/said';
 import { counted } from '../ui/words';
 import {
@@ -29,11 +31,22 @@ import {
   Waiting,
 } from '../ui/kit';
 import type { Known } from '../followups/parts';
-import { idOf, stepsOf, withSteps, wordOf, WORDS, type Expected, type Said, type Story } from './model';
+import {
+  idOf,
+  stepsOf,
+  withEarlier,
+  withSteps,
+  wordOf,
+  WORDS,
+  type Expected,
+  type Said,
+  type Story,
+} from './model';
 import { ForReal, toldIn } from './ForReal';
 import { Moment } from './Moment';
 import { dayWords, Passages, type Letter } from './Passages';
-import { nameOf, StepEditor } from './StepEditor';
+import { StepEditor } from './StepEditor';
+import { nameOf } from './WhoSelect';
 import { useRun } from './useRun';
 
 type Report = Schemas['RehearsalReport'];
@@ -52,7 +65,8 @@ interface Props {
 /** One story: its steps on the left, and what comes of them; how it stands at the step chosen on the right. */
 export function OneStory({ first, kept, taken, draft, known, step, version }: Props) {
   const navigate = useNavigate();
-  const [story, setStory] = useState(first);
+  const place = `yoru.rehearsal.${kept?.id ?? `new ${first.title ?? ''}`}`;
+  const [story, setStory] = useUnkept(place, first, kept?.revision ?? 0);
   const [chosen, setChosen] = useState(step ?? 0);
   const [letter, setLetter] = useState<Letter>();
   const run = useRun(draft, story);
@@ -92,9 +106,12 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
           story={story}
           kept={kept}
           taken={taken}
-          isChanged={isChanged || kept === undefined}
+          isChanged={isChanged}
           onDiscard={() => setStory(first)}
-          onKept={(id) => void navigate({ to: '/rehearse', search: { which: id, step: at } })}
+          onKept={(id) => {
+            forget(place);
+            void navigate({ to: '/rehearse', search: { which: id, step: at } });
+          }}
           onGone={() => void navigate({ to: '/rehearse', search: {} })}
         />
       </Headline>
@@ -104,6 +121,15 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
         <Acts>
           <Button small onClick={() => add({ after: 'P1D' })}>
             Add a step <kbd className="kbd kbd-xs">A</kbd>
+          </Button>
+          <Button
+            small
+            onClick={() => {
+              setStory(withEarlier(story));
+              setChosen(story.before?.length ?? 0);
+            }}
+          >
+            Add what was so already
           </Button>
         </Acts>
       </Panel>
@@ -158,6 +184,25 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
       )}
     </Screen>
   );
+}
+
+const UNKEPT = z.object({
+  revision: z.number(),
+  story: z.custom<Story>((it) => typeof it === 'object' && it !== null && 'steps' in it && 'people' in it),
+});
+
+/** The story as it is being written: what is not kept yet outlives a reload and a lost session in this browser. */
+function useUnkept(place: string, first: Story, revision: number) {
+  const [story, setStory] = useState(() => {
+    const left = readKept(place, UNKEPT);
+    // of what somebody else has kept meanwhile nothing is written over unseen
+    return left?.revision === revision ? left.story : first;
+  });
+  useEffect(() => {
+    if (JSON.stringify(story) === JSON.stringify(first)) forget(place);
+    else keep(place, { revision, story });
+  }, [place, story, first, revision]);
+  return [story, setStory] as const;
 }
 
 /** Why it cannot be run, a line for each place. */
@@ -226,7 +271,7 @@ function Keep({
 }) {
   const touch = useTouch();
   const [leaving, setLeaving] = useState(false);
-  const keep = api.useMutation('post', '/api/rehearsals', {
+  const keeping = api.useMutation('post', '/api/rehearsals', {
     onSuccess: async (row) => {
       say(
         row.fails === undefined
@@ -247,16 +292,16 @@ function Keep({
   return (
     <>
       <Acts>
-        {isChanged && (
+        {(isChanged || kept === undefined) && (
           <Button
             kind="main"
-            disabled={keep.isPending}
-            onClick={() => keep.mutate({ body: { seen: kept?.revision ?? 0, story: { ...story, id } } })}
+            disabled={keeping.isPending}
+            onClick={() => keeping.mutate({ body: { seen: kept?.revision ?? 0, story: { ...story, id } } })}
           >
-            {keep.isPending ? 'Keeping …' : 'Keep it'}
+            {keeping.isPending ? 'Keeping …' : 'Keep it'}
           </Button>
         )}
-        {kept !== undefined && isChanged && <Button onClick={onDiscard}>Discard</Button>}
+        {isChanged && <Button onClick={onDiscard}>Discard</Button>}
         {more}
         <Button
           onClick={() =>
@@ -267,10 +312,10 @@ function Keep({
         </Button>
         {kept !== undefined && <Button onClick={() => setLeaving(true)}>Let it go</Button>}
       </Acts>
-      {keep.error !== null && (
+      {keeping.error !== null && (
         <Notice role="alert">
-          <strong>{problemOf(keep.error).title}</strong>
-          <span>{problemOf(keep.error).detail}</span>
+          <strong>{problemOf(keeping.error).title}</strong>
+          <span>{problemOf(keeping.error).detail}</span>
         </Notice>
       )}
       {leaving && kept !== undefined && (

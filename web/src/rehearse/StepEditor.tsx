@@ -4,6 +4,7 @@ import { TargetsEditor, type Known } from '../followups/parts';
 import type { Target } from '../followups/model';
 import { LaterBy } from './LaterBy';
 import { Moment } from './Moment';
+import { nameOf, WhoSelect } from './WhoSelect';
 import { ExpectEditor } from './ExpectEditor';
 import {
   become,
@@ -58,25 +59,15 @@ export function StepEditor({ story, position, step, before, known, onChange }: P
       <div className="flex flex-wrap items-end gap-3">
         <When step={step} before={before} starts={story.starts} onChange={onChange} />
         {person && (
-          <FieldFrame label="Who" className="w-auto!">
-            {(tied) => (
-              <Select
-                {...tied}
-                value={step.who ?? ''}
-                onChange={(event) => {
-                  const rest = without(step, 'who');
-                  onChange(event.target.value === '' ? rest : { ...rest, who: event.target.value });
-                }}
-              >
-                <option value="">{nameOf(story.people[0])}</option>
-                {story.people.slice(1).map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {nameOf(one)}
-                  </option>
-                ))}
-              </Select>
-            )}
-          </FieldFrame>
+          <WhoSelect
+            label="Who"
+            people={story.people}
+            who={step.who}
+            onChange={(who) => {
+              const rest = without(step, 'who');
+              onChange(who === undefined ? rest : { ...rest, who });
+            }}
+          />
         )}
         <FieldFrame label="What" className="w-auto!">
           {(tied) => (
@@ -138,10 +129,6 @@ export function StepEditor({ story, position, step, before, known, onChange }: P
       )}
     </div>
   );
-}
-
-export function nameOf(person: Story['people'][number] | undefined): string {
-  return person?.name ?? person?.id ?? '';
 }
 
 function withPart(said: Said, key: string, value: unknown): Said {

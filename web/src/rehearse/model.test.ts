@@ -1,5 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { become, countBefore, idOf, statements, withSteps, wordOf, type Expected, type Story } from './model';
+import {
+  become,
+  countBefore,
+  idOf,
+  statements,
+  withEarlier,
+  withSteps,
+  wordOf,
+  type Expected,
+  type Story,
+} from './model';
 
 const STORY: Story = {
   yoru: 'story/1',
@@ -26,6 +36,12 @@ describe('a story', () => {
     const bare = withSteps(STORY, 0, 1);
     expect(bare.before).toBeUndefined();
     expect(bare.steps).toEqual(STORY.steps);
+  });
+
+  it('begins a year earlier where something was so already', () => {
+    const bare: Story = { ...withSteps(STORY, 0, 1), starts: '2032-02-29T09:00' };
+    expect(withEarlier(bare).before).toEqual([{ at: '2031-02-28T09:00' }]);
+    expect(withEarlier(STORY).before?.[1]).toEqual({ at: '2029-03-04T09:00' });
   });
 
   it('counts the orders that a step can be about', () => {

@@ -185,6 +185,16 @@ export function withSteps(story: Story, position: number, removed: number, ...ad
   return { ...story, steps };
 }
 
+/** The story with one more step before it starts: when the last of them was, or a year earlier. */
+export function withEarlier(story: Story): Story {
+  const before = story.before ?? [];
+  const year = Number(story.starts.slice(0, 4)) - 1;
+  // there is no 29 February a year before
+  const day = story.starts.slice(4).replace('-02-29', '-02-28');
+  const at = before.at(-1)?.at ?? `${year}${day}`;
+  return { ...story, before: [...before, { at }] };
+}
+
 /** How many orders, subscriptions or things given there are before a step. */
 export function countBefore(story: Story, position: number, word: Word): number {
   return stepsOf(story)

@@ -5,6 +5,7 @@ import { useSettled } from '../ui/settled';
 import type { Story } from './model';
 
 const SETTLED_MS = 350;
+const AGAIN_MS = 5_000;
 
 /** What comes of a story under a draft, run again whenever either changes. */
 export function useRun(draft: Draft, story: Story) {
@@ -43,5 +44,7 @@ export function useSet(draft: Draft) {
     placeholderData: (previous) => previous,
     staleTime: 10_000,
     retry: false,
+    // publishing waits for it: a server that was away is asked again
+    refetchInterval: ({ state }) => (state.status === 'error' ? AGAIN_MS : false),
   });
 }

@@ -9,7 +9,10 @@ import static yoru.server.TestSchool.someone;
 import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Locale;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -17,6 +20,9 @@ import org.springframework.test.annotation.DirtiesContext;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.formats.StoryDocument;
+import yoru.formats.SystemsDocument;
+import yoru.server.systems.Connectors;
+import yoru.server.systems.SystemKind;
 
 /** Stories are kept, run under a draft, and stand in the way of a publish that breaks them. */
 @ServerTest
@@ -30,6 +36,9 @@ class RehearsalTests {
 
     @Autowired
     private TestSchool school;
+
+    @Autowired
+    private Connectors connectors;
 
     private Operator operator;
 
@@ -158,6 +167,32 @@ class RehearsalTests {
                 .isEqualTo(200);
         assertThat(operator.delete("/api/rehearsals/kept/mine").statusCode()).isEqualTo(204);
         assertThat(operator.delete("/api/rehearsals/kept/mine").statusCode()).isEqualTo(404);
+    }
+
+    /** The command without a server takes the kinds of systems to do what the connectors say that they can. */
+    @Test
+    void theKindsOfSystemsAreThoseOfTheConnectors() {
+        assertThat(Stream.of(SystemKind.values())
+                        .collect(Collectors.toMap(
+                                kind -> kind.name().toLowerCase(Locale.ROOT),
+                                kind -> connectors.of(kind).abilities())))
+                .isEqualTo(SystemsDocument.KINDS);
+    }
+
+    /** Its classroom really was told, and told otherwise; what it does not answer is said. */
+    @Test
+    void forRealTheSystemsAreToldAndToldThatItIsOver() {
+        var trip = json(operator.post("/api/rehearsals/for-real", "{\"story\": %s}".formatted(story("real"))));
+        var told = trip.path("told");
+        assertThat(told.valueStream().map(it -> it.path("says").asString()))
+                .as(trip.toString())
+                .contains("open First Hive until 4 Mar 2031", "close First Hive");
+        assertThat(told.valueStream().map(it -> it.path("well").asBoolean())).containsOnly(true);
+        var past = operator.post(
+                "/api/rehearsals/for-real",
+                "{\"story\": %s}".formatted(story("past").replace("2030-03", "2020-03")));
+        assertThat(past.statusCode()).isEqualTo(409);
+        assertThat(json(past).path("detail").asString()).contains("nothing was told");
     }
 
     @Test

@@ -2,8 +2,6 @@ package yoru.server.rehearsals;
 
 import java.time.Clock;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -29,6 +27,7 @@ import yoru.formats.StoryDocument;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.YoruSettings;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
@@ -53,6 +52,7 @@ class ForReal {
     private final Connections connections;
     private final Connectors connectors;
     private final Journal journal;
+    private final YoruSettings settings;
     private final Clock clock;
     private final JsonMapper json;
 
@@ -62,6 +62,7 @@ class ForReal {
             Connections connections,
             Connectors connectors,
             Journal journal,
+            YoruSettings settings,
             Clock clock,
             JsonMapper json) {
         this.rehearsals = rehearsals;
@@ -69,6 +70,7 @@ class ForReal {
         this.connections = connections;
         this.connectors = connectors;
         this.journal = journal;
+        this.settings = settings;
         this.clock = clock;
         this.json = json;
     }
@@ -109,7 +111,8 @@ class ForReal {
         var script = invented(StoryDocument.read(document));
         var report =
                 rehearsals.run(StoryDocument.write(script), rulebooks.current().rulebook());
-        if (report.script().starts().isBefore(LocalDateTime.ofInstant(clock.instant(), ZoneOffset.UTC))) {
+        var starts = script.starts().atZone(settings.school().zone()).toInstant();
+        if (starts.isBefore(clock.instant())) {
             throw new ProblemException(
                     HttpStatus.CONFLICT,
                     "It lies in the past",
