@@ -1,9 +1,6 @@
 package yoru.cli;
 
-import java.io.IOException;
-import java.io.InputStream;
 import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,7 +10,6 @@ import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 import yoru.core.rehearsal.Script;
 import yoru.formats.StoryDocument;
-import yoru.formats.UnreadableException;
 
 /** Stories brought along with a rulebook, beside those that a running Yoru keeps already. */
 final class BroughtStories {
@@ -28,13 +24,10 @@ final class BroughtStories {
         this.server = server;
         var faults = new ArrayList<String>();
         for (String name : names) {
-            try (InputStream in = files.open(name)) {
-                var script = StoryDocument.read(new String(in.readAllBytes(), StandardCharsets.UTF_8));
-                scripts.put(name, script);
-            } catch (UnreadableException e) {
-                e.faults().forEach(fault -> faults.add(UnusableException.line(Files.shown(name), "", fault)));
-            } catch (IOException e) {
-                throw Files.unreadable(name, e);
+            try {
+                scripts.put(name, files.document(name, StoryDocument::read));
+            } catch (UnusableException e) {
+                faults.addAll(e.lines());
             }
         }
         if (!faults.isEmpty()) {

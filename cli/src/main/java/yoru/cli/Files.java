@@ -7,7 +7,9 @@ import java.nio.file.InvalidPathException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.function.Function;
 import yoru.core.rulebook.Rulebook;
+import yoru.formats.Fault;
 import yoru.formats.RulebookDocument;
 import yoru.formats.UnreadableException;
 
@@ -43,15 +45,28 @@ final class Files {
 
     /** @throws UnusableException naming every fault */
     Rulebook rulebook(String name) {
+        return document(name, RulebookDocument::read);
+    }
+
+    /**
+     * A document as it is read from its text.
+     *
+     * @throws UnusableException naming every fault
+     */
+    <T> T document(String name, Function<String, T> read) {
         try (InputStream in = open(name)) {
-            return RulebookDocument.read(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+            return read.apply(new String(in.readAllBytes(), StandardCharsets.UTF_8));
         } catch (UnreadableException e) {
-            throw new UnusableException(e.faults().stream()
-                    .map(fault -> UnusableException.line(shown(name), "", fault))
-                    .toList());
+            throw unusable(name, e.faults());
         } catch (IOException e) {
             throw unreadable(name, e);
         }
+    }
+
+    static UnusableException unusable(String name, List<Fault> faults) {
+        return new UnusableException(faults.stream()
+                .map(fault -> UnusableException.line(shown(name), "", fault))
+                .toList());
     }
 
     static UnusableException unreadable(String name, Exception why) {

@@ -1,7 +1,6 @@
 package yoru.cli;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.net.URLEncoder;
@@ -17,14 +16,11 @@ import picocli.CommandLine.Parameters;
 import yoru.core.rehearsal.Rehearsal;
 import yoru.core.rehearsal.Report;
 import yoru.core.rehearsal.ReportText;
-import yoru.core.rehearsal.Script;
 import yoru.core.rehearsal.Surroundings;
 import yoru.core.rulebook.Rulebook;
-import yoru.formats.Fault;
 import yoru.formats.ReportJson;
 import yoru.formats.StoryDocument;
 import yoru.formats.SystemsDocument;
-import yoru.formats.UnreadableException;
 
 /** Runs stories, and says of each step what comes of it and whether that is as expected. */
 @Command(
@@ -147,35 +143,14 @@ final class Rehearse implements Callable<Integer> {
     private Surroundings surroundings(Rulebook rulebook) {
         return systemsName == null
                 ? SystemsDocument.oneOfEach(rulebook)
-                : read(systemsName, text -> SystemsDocument.read(text, rulebook));
+                : files.document(systemsName, text -> SystemsDocument.read(text, rulebook));
     }
 
     private Report told(String name, Rehearsal rehearsal) {
-        Script script = read(name, StoryDocument::read);
-        var report = rehearsal.of(script);
+        var report = rehearsal.of(files.document(name, StoryDocument::read));
         if (!report.faults().isEmpty()) {
-            throw unusable(name, StoryDocument.faults(report.faults()));
+            throw Files.unusable(name, StoryDocument.faults(report.faults()));
         }
         return report;
-    }
-
-    private interface Reading<T> {
-        T of(String text);
-    }
-
-    private <T> T read(String name, Reading<T> reading) {
-        try (InputStream in = files.open(name)) {
-            return reading.of(new String(in.readAllBytes(), StandardCharsets.UTF_8));
-        } catch (UnreadableException e) {
-            throw unusable(name, e.faults());
-        } catch (IOException e) {
-            throw Files.unreadable(name, e);
-        }
-    }
-
-    private static UnusableException unusable(String name, List<Fault> faults) {
-        return new UnusableException(faults.stream()
-                .map(fault -> UnusableException.line(Files.shown(name), "", fault))
-                .toList());
     }
 }

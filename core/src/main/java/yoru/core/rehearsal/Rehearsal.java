@@ -14,16 +14,14 @@ import yoru.core.followup.Wording;
 import yoru.core.ledger.Fact;
 import yoru.core.letters.Letter;
 import yoru.core.moves.Turn;
+import yoru.core.moves.Wishes;
 import yoru.core.rehearsal.Script.Player;
-import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.story.Chapter;
 import yoru.core.story.Deed;
 import yoru.core.story.Setting;
 import yoru.core.story.Step;
 import yoru.core.story.Story;
-import yoru.core.systems.Ability;
-import yoru.core.systems.ConnectedSystem;
 import yoru.core.systems.Wish;
 
 /** Tells stories under one rulebook, and says what came of them. A pure function; it may be asked from many threads. */
@@ -41,11 +39,6 @@ public final class Rehearsal {
         this.engine = engine;
         this.around = around;
         this.followups = new Followups(engine, Wording.PLAIN);
-    }
-
-    /** The facts of a story, or why it makes none. */
-    public List<Unusable> faults(Script script) {
-        return new Enacting(script, engine.index(), around).all().faults();
     }
 
     /** The whole of it, step by step. */
@@ -185,12 +178,7 @@ public final class Rehearsal {
         }
 
         private Report.Done done(Followups.Row row) {
-            var title = engine.index().rulebook().followups().stream()
-                    .filter(it -> it.id().equals(row.followup()))
-                    .map(Followup::title)
-                    .findFirst()
-                    .orElse(row.followup());
-            return new Report.Done(row.time(), row.followup(), title, row.step(), row.does());
+            return new Report.Done(row.time(), row.followup(), words.followup(row.followup()), row.step(), row.does());
         }
 
         /** With the fields that follow-ups set. */
@@ -199,12 +187,10 @@ public final class Rehearsal {
             for (Followups.Row row : rows) {
                 if (row.does().startsWith("set ") && row.does().indexOf('=') > 0) {
                     int equals = row.does().indexOf('=');
-                    for (ConnectedSystem system : around.landscape().able(Ability.FIELDS)) {
-                        all.add(Wish.field(
-                                system.id(),
-                                row.does().substring("set ".length(), equals),
-                                row.does().substring(equals + 1)));
-                    }
+                    all.addAll(Wishes.field(
+                            around.landscape(),
+                            row.does().substring("set ".length(), equals),
+                            row.does().substring(equals + 1)));
                 }
             }
             return all;

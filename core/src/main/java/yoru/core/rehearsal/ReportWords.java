@@ -25,6 +25,7 @@ import yoru.core.moves.Moves;
 import yoru.core.moves.Turn;
 import yoru.core.rehearsal.Script.Player;
 import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.ConnectedSystem;
@@ -92,6 +93,15 @@ final class ReportWords {
     /** "2 Mar 2027". */
     String day(Instant at) {
         return words.day(at);
+    }
+
+    /** What a follow-up is called. */
+    String followup(String id) {
+        return rulebook.followups().stream()
+                .filter(it -> it.id().equals(id))
+                .map(Followup::title)
+                .findFirst()
+                .orElse(id);
     }
 
     String title(Target target) {

@@ -22,8 +22,6 @@ import yoru.core.ledger.History;
 import yoru.core.rehearsal.Expectation.End;
 import yoru.core.rehearsal.Report.Expected;
 import yoru.core.rehearsal.Script.Scene;
-import yoru.core.rulebook.Followup;
-import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.core.story.Chapter;
 
@@ -33,7 +31,6 @@ final class Verdicts {
     private static final int SHOWN = 4;
 
     private final Script script;
-    private final Rulebook rulebook;
     private final Surroundings around;
     private final ReportWords words;
     private final ZoneId zone;
@@ -46,10 +43,9 @@ final class Verdicts {
 
     Verdicts(Script script, Engine engine, Surroundings around, ReportWords words) {
         this.script = script;
-        this.rulebook = engine.index().rulebook();
         this.around = around;
         this.words = words;
-        this.zone = rulebook.school().zone();
+        this.zone = engine.index().rulebook().school().zone();
         this.starts = engine.calendar().at(script.starts());
     }
 
@@ -206,7 +202,7 @@ final class Verdicts {
                             row -> say(
                                     false,
                                     "`%s` should not be done, was, on %s by %s"
-                                            .formatted(does, words.day(row.time()), title(row.followup()))),
+                                            .formatted(does, words.day(row.time()), words.followup(row.followup()))),
                             () -> say(true, "not done: " + does));
         }
 
@@ -215,7 +211,7 @@ final class Verdicts {
                     .filter(asked -> chapter.after().isOnePerson(asked.person(), who))
                     .filter(asked -> asked.outcome() != Followups.Outcome.SERVED
                             && !asked.at().isBefore(starts))
-                    .map(asked -> title(asked.followup()) + " was asked on " + words.day(asked.at()) + ": "
+                    .map(asked -> words.followup(asked.followup()) + " was asked on " + words.day(asked.at()) + ": "
                             + why(asked.outcome()))
                     .distinct()
                     .limit(SHOWN)
@@ -269,14 +265,6 @@ final class Verdicts {
         private String whyClosed(Target target) {
             return words.whyClosed(history, target, at);
         }
-    }
-
-    private String title(String followup) {
-        return rulebook.followups().stream()
-                .filter(it -> it.id().equals(followup))
-                .map(Followup::title)
-                .findFirst()
-                .orElse(followup);
     }
 
     private static String why(Followups.Outcome outcome) {
