@@ -35,12 +35,12 @@ public record Reactions(Random random) {
         var followups = new ArrayList<Followup>();
         for (int n = 0; n < 2 + random.nextInt(4); n++) {
             followups.add(made.followup("f" + n));
-            var next = new Rulebook(book.school(), book.things(), book.links(), followups);
+            var next = book.withFollowups(followups);
             if (!new Loops(new RulebookIndex(next)).all().isEmpty()) {
                 followups.removeLast();
             }
         }
-        return new Rulebook(book.school(), book.things(), book.links(), followups);
+        return book.withFollowups(followups);
     }
 
     @SafeVarargs

@@ -19,8 +19,8 @@ public final class RulebookEdit {
     /** What of the school can be changed. */
     private static final List<String> SCHOOL = List.of("zone", "currency", "tiers", "opensOn", "ladders", "tagNames");
 
-    private static final String FOLLOWUP = "followup";
-    private static final String FOLLOWUPS = "followups";
+    /** The lists that hold no things, by what one of each is called. */
+    private static final Map<String, String> BESIDES = Map.of("followup", "followups", "door", "doors");
 
     private RulebookEdit() {}
 
@@ -63,7 +63,7 @@ public final class RulebookEdit {
         for (Sort sort : Sort.values()) {
             changes.addAll(difference(sort.one(), old.path(sort.many()), now.path(sort.many())));
         }
-        changes.addAll(difference(FOLLOWUP, old.path(FOLLOWUPS), now.path(FOLLOWUPS)));
+        BESIDES.forEach((one, many) -> changes.addAll(difference(one, old.path(many), now.path(many))));
         return changes;
     }
 
@@ -130,11 +130,13 @@ public final class RulebookEdit {
         var sort = thing.substring(0, Math.max(0, thing.indexOf('/')));
         return Sort.named(sort)
                 .map(Sort::many)
-                .or(() -> Optional.of(FOLLOWUPS).filter(it -> sort.equals(FOLLOWUP)))
+                .or(() -> Optional.ofNullable(BESIDES.get(sort)))
                 .orElseThrow(() -> fault(
                         thing,
                         "is no sort of thing; allowed: school, "
-                                + Stream.concat(Stream.of(Sort.values()).map(Sort::one), Stream.of(FOLLOWUP))
+                                + Stream.concat(
+                                                Stream.of(Sort.values()).map(Sort::one),
+                                                BESIDES.keySet().stream().sorted())
                                         .collect(Collectors.joining(", "))));
     }
 

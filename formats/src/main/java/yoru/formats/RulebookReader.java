@@ -7,12 +7,18 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import yoru.core.rulebook.Allowance;
 import yoru.core.rulebook.Applies;
 import yoru.core.rulebook.Applies.Afterwards;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Door;
+import yoru.core.rulebook.Door.Answer;
+import yoru.core.rulebook.Door.Landing;
+import yoru.core.rulebook.Door.OpenParts;
+import yoru.core.rulebook.Door.Side;
 import yoru.core.rulebook.Ladder;
 import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Level;
@@ -57,7 +63,33 @@ final class RulebookReader {
                 school(root.object("school")),
                 things,
                 root.objects("links", this::link),
-                root.objects("followups", FollowupReader::read));
+                root.objects("followups", FollowupReader::read),
+                root.objects("doors", RulebookReader::door));
+    }
+
+    private static Door door(Fields door) {
+        return new Door(
+                door.text("id"),
+                answer(door, Side.VISITOR),
+                answer(door, Side.WITHOUT),
+                answer(door, Side.BOUGHT),
+                door.has("signedIn") ? landing(door.object("signedIn")) : null,
+                door.has("openParts") ? door.oneOf("openParts", OpenParts.class, OpenParts.AS_OTHERS) : null);
+    }
+
+    private static Landing landing(Fields landing) {
+        return new Landing(!landing.has("wanted") || landing.flag("wanted"), landing.optionalText("to"));
+    }
+
+    private static @Nullable Answer answer(Fields door, Side side) {
+        if (!door.has(side.key())) {
+            return null;
+        }
+        var answer = door.object(side.key());
+        if (answer.has("text")) {
+            return new Answer.Says(answer.text("text"));
+        }
+        return answer.has("to") ? new Answer.SendsTo(answer.text("to")) : new Answer.SendsOn();
     }
 
     private Thing thing(Sort sort, Fields thing) {

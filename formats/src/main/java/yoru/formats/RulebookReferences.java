@@ -8,7 +8,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import yoru.core.letters.Placeholders;
+import yoru.core.rulebook.Door;
 import yoru.core.rulebook.Sort;
 
 /**
@@ -38,6 +42,7 @@ final class RulebookReferences {
         check.levels();
         check.links();
         check.followups();
+        check.doors();
         return check.faults;
     }
 
@@ -134,6 +139,55 @@ final class RulebookReferences {
         each(
                 document.path("followups"),
                 (followup, at) -> new FollowupReferences(this, followup, "followups[" + at + "]").look());
+    }
+
+    private void doors() {
+        collect("door", document.path("doors"), "doors");
+        each(document.path("doors"), (door, at) -> {
+            var place = door.path("id").asString("");
+            int slash = place.indexOf('/');
+            var sort = place.substring(0, Math.max(0, slash));
+            if (sort.equals("section")) {
+                var path = JsonNodeFactory.instance.objectNode();
+                int last = place.lastIndexOf('/');
+                path.putArray("section")
+                        .add(place.substring(slash + 1, Math.max(slash + 1, last)))
+                        .add(place.substring(last + 1));
+                target(path, "doors[" + at + "].id");
+            } else if (slash > 0) {
+                reference(
+                        sort, JsonNodeFactory.instance.stringNode(place.substring(slash + 1)), "doors[" + at + "].id");
+            }
+            door(door, place, "doors[" + at + "]");
+        });
+    }
+
+    private void door(JsonNode door, String of, String place) {
+        var sides = Door.sidesOf(of);
+        for (Door.Side side : Door.Side.values()) {
+            if (door.has(side.key()) && !sides.contains(side)) {
+                fault(
+                        place + "." + side.key(),
+                        "is not for a " + of.substring(0, Math.max(0, of.indexOf('/'))) + "; allowed: "
+                                + sides.stream().map(Door.Side::key).collect(Collectors.joining(", ")));
+            }
+            Placeholders.in(door.path(side.key()).path("text").asString(""))
+                    .filter(name -> !side.placeholders().contains(name))
+                    .distinct()
+                    .forEach(name -> fault(
+                            place + "." + side.key() + ".text",
+                            "there is no {{" + name + "}} here; allowed: "
+                                    + side.placeholders().stream()
+                                            .map(it -> "{{" + it + "}}")
+                                            .collect(Collectors.joining(", "))));
+        }
+        boolean isCourse = of.startsWith("course/") || of.equals(Door.SCHOOL);
+        if (door.has("openParts") && !isCourse) {
+            fault(place + ".openParts", "is only for a course or the school");
+        }
+        if (door.has("signedIn") && !isCourse && !of.startsWith("level/")) {
+            fault(place + ".signedIn", "is only for a course, a level or the school");
+        }
     }
 
     private static boolean isExtending(JsonNode terms) {

@@ -12,6 +12,7 @@ import yoru.core.rulebook.Applies;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Destination;
+import yoru.core.rulebook.Door;
 import yoru.core.rulebook.Ladder;
 import yoru.core.rulebook.Length;
 import yoru.core.rulebook.Level;
@@ -45,7 +46,31 @@ final class RulebookWriter {
         }
         all(root, "links", rulebook.links(), RulebookWriter::link);
         all(root, "followups", rulebook.followups(), FollowupWriter::write);
+        all(root, "doors", rulebook.doors(), RulebookWriter::door);
         return root;
+    }
+
+    private static void door(Door door, ObjectNode node) {
+        node.put("id", door.place());
+        for (Door.Side side : Door.Side.values()) {
+            side.of(door).ifPresent(answer -> answer(answer, node.putObject(side.key())));
+        }
+        if (door.signedIn() != null) {
+            var landing =
+                    node.putObject("signedIn").put("wanted", door.signedIn().wantedFirst());
+            door.signedIn().page().ifPresent(page -> landing.put("to", page));
+        }
+        if (door.parts() != null) {
+            node.put("openParts", Fields.word(door.parts()));
+        }
+    }
+
+    private static void answer(Door.Answer answer, ObjectNode node) {
+        switch (answer) {
+            case Door.Answer.Says it -> node.put("text", it.text());
+            case Door.Answer.SendsTo it -> node.put("to", it.address());
+            case Door.Answer.SendsOn _ -> node.put("on", true);
+        }
     }
 
     static ObjectNode write(Terms terms) {

@@ -334,7 +334,8 @@ class FindingsTests {
                 surplus,
                 List.of(checkout),
                 RulebookDocument.read(published),
-                LocalDateTime.parse("2026-06-01T00:00:00"));
+                LocalDateTime.parse("2026-06-01T00:00:00"),
+                null);
     }
 
     private static List<String> words(List<Finding> findings) {

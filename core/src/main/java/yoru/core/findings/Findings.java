@@ -60,6 +60,7 @@ public final class Findings {
         new TargetFindings(ways, observed).addTo(found);
         new LinkFindings(ways, observed).addTo(found);
         new CatalogueFindings(rulebook, observed).addTo(found);
+        new DoorFindings(ways, observed).addTo(found);
         new FollowupFindings(rulebook).addTo(found);
         found.sort(Comparator.comparing(Finding::kind).thenComparing(Finding::subject));
         return List.copyOf(found);

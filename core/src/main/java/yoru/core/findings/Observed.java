@@ -1,12 +1,15 @@
 package yoru.core.findings;
 
 import java.math.BigDecimal;
+import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.Currency;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.systems.Landscape;
 
 /**
  * What the rulebook does not say: what was sold, what the connected systems list, what the time is.
@@ -19,6 +22,7 @@ import yoru.core.rulebook.Rulebook;
  * @param checkouts how the shops let people buy
  * @param published the rulebook as it was published, before the catalogues went on; none = it is looked over as it is
  * @param now in the school's zone; none = nothing is over
+ * @param paths where people are led; none = nothing is known of it
  */
 public record Observed(
         List<Sales> sales,
@@ -29,11 +33,27 @@ public record Observed(
         List<Surplus> surplus,
         List<Checkout> checkouts,
         @Nullable Rulebook published,
-        @Nullable LocalDateTime now) {
+        @Nullable LocalDateTime now,
+        @Nullable Paths paths) {
 
     /** A rulebook is all there is. */
     public static final Observed NOTHING =
-            new Observed(List.of(), null, null, Set.of(), List.of(), List.of(), List.of(), null, null);
+            new Observed(List.of(), null, null, Set.of(), List.of(), List.of(), List.of(), null, null, null);
+
+    /**
+     * Where people are led, and what is there.
+     *
+     * @param noLongerSold addresses that put something into a basket that is not sold any more
+     * @param hosts of the connected systems and of Yoru itself, with the port where one is named
+     * @param answers of the addresses that doors lead to, as HTTP statuses; 0 = nothing answered
+     */
+    public record Paths(
+            List<yoru.core.doors.Offer> forSale,
+            Set<String> noLongerSold,
+            Landscape landscape,
+            Set<String> hosts,
+            Map<String, Integer> answers,
+            Instant asOf) {}
 
     /**
      * A product as its shop lists it.

@@ -2,9 +2,7 @@ package yoru.core.letters;
 
 import java.util.List;
 import java.util.Map;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /**
  * A school's own words for a letter that Yoru writes by itself.
@@ -13,7 +11,6 @@ import java.util.stream.Stream;
  */
 public record LetterWording(String subject, String text) {
 
-    private static final Pattern NAME = Pattern.compile("\\{\\{\\s*([^{}\\s]+)\\s*}}");
     private static final Pattern GAP = Pattern.compile("\\n{3,}");
 
     /** The letters that can be worded. */
@@ -42,7 +39,7 @@ public record LetterWording(String subject, String text) {
 
     /** The placeholders of the text or the subject that a letter of a kind does not have. */
     public List<String> unknown(Kind kind) {
-        return names(subject + text)
+        return Placeholders.in(subject + text)
                 .filter(name -> !kind.placeholders().contains(name))
                 .distinct()
                 .toList();
@@ -50,22 +47,13 @@ public record LetterWording(String subject, String text) {
 
     /** Whether it says what a letter of a kind has to. */
     public boolean isComplete(Kind kind) {
-        return names(text).anyMatch(kind.needed()::equals);
-    }
-
-    private static Stream<String> names(String text) {
-        return NAME.matcher(text).results().map(found -> found.group(1));
+        return Placeholders.in(text).anyMatch(kind.needed()::equals);
     }
 
     /** With what it leaves open; where there is nothing to say, no gap stays. */
     public LetterWording fill(Map<String, String> values) {
         return new LetterWording(
-                fill(subject, values).strip().replaceAll("\\s+", " "),
-                GAP.matcher(fill(text, values)).replaceAll("\n\n").strip());
-    }
-
-    private static String fill(String text, Map<String, String> values) {
-        return NAME.matcher(text)
-                .replaceAll(found -> Matcher.quoteReplacement(values.getOrDefault(found.group(1), found.group())));
+                Placeholders.fill(subject, values).strip().replaceAll("\\s+", " "),
+                GAP.matcher(Placeholders.fill(text, values)).replaceAll("\n\n").strip());
     }
 }

@@ -15,8 +15,12 @@ import org.jspecify.annotations.Nullable;
  *
  * @param things all that is listed, by its sort
  * @param followups what else is done when something has happened
+ * @param doors what people meet where something is closed, was bought, or after signing in
  */
-public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> links, List<Followup> followups) {
+public record Rulebook(
+        School school, Map<Sort, List<Thing>> things, List<Link> links, List<Followup> followups, List<Door> doors) {
+
+    private static final String PRODUCT = "product/";
 
     public Rulebook {
         Map<Sort, List<Thing>> listed = new EnumMap<>(Sort.class);
@@ -28,11 +32,12 @@ public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> 
         things = Collections.unmodifiableMap(listed);
         links = List.copyOf(links);
         followups = List.copyOf(followups);
+        doors = List.copyOf(doors);
     }
 
-    /** One without follow-ups. */
+    /** One without follow-ups, whose doors are as they ship. */
     public Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> links) {
-        this(school, things, links, List.of());
+        this(school, things, links, List.of(), List.of());
     }
 
     /** One that knows nothing but products and courses. */
@@ -96,7 +101,7 @@ public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> 
         Map<Sort, List<Thing>> next = new EnumMap<>(Sort.class);
         next.putAll(things);
         next.put(sort, List.copyOf(now));
-        return new Rulebook(school, next, links, followups);
+        return new Rulebook(school, next, links, followups, doors);
     }
 
     /** The same links over other products and courses. */
@@ -106,12 +111,17 @@ public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> 
 
     /** The same things with other links. */
     public Rulebook withLinks(List<Link> nowLinks) {
-        return new Rulebook(school, things, nowLinks, followups);
+        return new Rulebook(school, things, nowLinks, followups, doors);
     }
 
     /** The same with other follow-ups. */
     public Rulebook withFollowups(List<Followup> nowFollowups) {
-        return new Rulebook(school, things, links, nowFollowups);
+        return new Rulebook(school, things, links, nowFollowups, doors);
+    }
+
+    /** The same with other doors. */
+    public Rulebook withDoors(List<Door> nowDoors) {
+        return new Rulebook(school, things, links, followups, nowDoors);
     }
 
     /** With some cells changed, in the order given. */
@@ -138,6 +148,16 @@ public record Rulebook(School school, Map<Sort, List<Thing>> things, List<Link> 
     /** Every link by its id. */
     public Map<String, Link> linksById() {
         return links.stream().collect(Collectors.toUnmodifiableMap(Link::id, link -> link));
+    }
+
+    /** What the place of a door is called. */
+    public String titleOfPlace(String place) {
+        if (place.equals(Door.SCHOOL)) {
+            return "the school";
+        }
+        return place.startsWith(PRODUCT)
+                ? titleOfProduct(place.substring(PRODUCT.length()))
+                : title(Target.read(place));
     }
 
     /** What the thing is called; its id where it has no title or is not known. */

@@ -58,7 +58,20 @@ public record RulebookDifference(Rulebook before, Rulebook after) {
             }
         }
         followups(lines);
+        doors(lines);
         return lines;
+    }
+
+    private void doors(List<String> lines) {
+        var known = new LinkedHashMap<String, Door>();
+        before.doors().forEach(one -> known.put(one.place(), one));
+        for (Door door : after.doors()) {
+            var was = known.remove(door.place());
+            if (!door.equals(was)) {
+                lines.add((was == null ? "New: " : "Changed: ") + "door of " + after.titleOfPlace(door.place()));
+            }
+        }
+        known.keySet().forEach(place -> lines.add("As shipped again: door of " + before.titleOfPlace(place)));
     }
 
     private void followups(List<String> lines) {

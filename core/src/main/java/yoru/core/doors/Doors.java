@@ -1,0 +1,207 @@
+package yoru.core.doors;
+
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import yoru.core.letters.Placeholders;
+import yoru.core.rulebook.Course;
+import yoru.core.rulebook.Door;
+import yoru.core.rulebook.Door.Answer;
+import yoru.core.rulebook.Door.Landing;
+import yoru.core.rulebook.Door.OpenParts;
+import yoru.core.rulebook.Door.Side;
+import yoru.core.rulebook.Option;
+import yoru.core.rulebook.Product;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Section;
+import yoru.core.rulebook.Sort;
+import yoru.core.rulebook.Target;
+import yoru.core.systems.Landscape;
+
+/** What people meet at every door of a school, as of a time. The one place where that is decided. */
+public final class Doors {
+
+    /** More titles would make a sentence nobody reads. */
+    private static final int TITLES = 3;
+
+    private static final Map<Side, String> SHIPPED = Map.of(
+            Side.VISITOR,
+                    "{{title}} is for those who have it. If that is you, sign in: you will land where you wanted to go.",
+            Side.WITHOUT, "You are signed in, and {{title}} is not open for you.",
+            Side.BOUGHT, "Thank you. {{product}} opens {{opened}}; a letter says when it is open, and where.");
+
+    /** For what opens nothing that has a page. */
+    private static final String THANKS = "Thank you for {{product}}.";
+
+    private final Rulebook rulebook;
+    private final Landscape landscape;
+    private final String school;
+    private final WaysIn waysIn;
+    private final Map<String, Door> byPlace = new HashMap<>();
+
+    /**
+     * @param offers what is for sale
+     * @param school as people call it
+     */
+    public Doors(Rulebook rulebook, List<Offer> offers, Landscape landscape, String school, Instant asOf) {
+        this.rulebook = rulebook;
+        this.landscape = landscape;
+        this.school = school;
+        this.waysIn = new WaysIn(rulebook, offers, asOf);
+        rulebook.doors().forEach(door -> byPlace.put(door.place(), door));
+    }
+
+    /** All that can be met closed: courses, areas, and whatever else has a door of its own. */
+    public List<Target> places() {
+        return Stream.of(
+                        rulebook.courses().stream().<Target>map(course -> new Target.OfCourse(course.id())),
+                        rulebook.all(Sort.AREA).stream().<Target>map(area -> new Target.OfArea(area.id())),
+                        rulebook.doors().stream()
+                                .map(Door::place)
+                                .filter(place -> place.startsWith("section/") || place.startsWith("level/"))
+                                .map(Target::read))
+                .flatMap(Function.identity())
+                .distinct()
+                .toList();
+    }
+
+    /** What somebody meets who has not got it. */
+    public Sign closed(Side side, Target place) {
+        var ways = waysIn.to(place);
+        var besides = waysIn.besides(place);
+        var answer = answer(side, places(place));
+        return switch (answer) {
+            case Answer.SendsTo it -> new Sign("", it.address(), ways, besides);
+            case Answer.SendsOn _
+            when !ways.isEmpty() -> new Sign("", ways.getFirst().basket(), ways, besides);
+            case Answer.SendsOn _ -> new Sign(said(SHIPPED.getOrDefault(side, ""), place, ways), null, ways, besides);
+            case Answer.Says it -> new Sign(said(it.text(), place, ways), null, ways, besides);
+        };
+    }
+
+    private String said(String text, Target place, List<Offer> ways) {
+        return Placeholders.fill(
+                text,
+                Map.of(
+                        "title",
+                        rulebook.title(place),
+                        "product",
+                        ways.isEmpty() ? "" : ways.getFirst().title(),
+                        "price",
+                        ways.isEmpty() ? "" : ways.getFirst().priceInWords(),
+                        "school",
+                        school));
+    }
+
+    /** What somebody meets who has bought it. */
+    public Thanks bought(Product product, @Nullable String option) {
+        var opened = pagesOpenedBy(product, option);
+        var door = answer(Side.BOUGHT, List.of("product/" + product.id(), Door.SCHOOL));
+        var on = opened.stream()
+                .flatMap(target -> landscape.where(target).stream()
+                        .map(where -> new Thanks.Button("Open " + rulebook.title(target), where.address())))
+                .findFirst()
+                .orElse(null);
+        return switch (door) {
+            case Answer.SendsTo it -> new Thanks("", null, it.address(), false);
+            case Answer.SendsOn _ -> new Thanks("", null, null, true);
+            case Answer.Says it ->
+                new Thanks(
+                        Placeholders.fill(
+                                it.text().equals(SHIPPED.get(Side.BOUGHT)) && opened.isEmpty() ? THANKS : it.text(),
+                                Map.of(
+                                        "product",
+                                        titleOf(product, option),
+                                        "opened",
+                                        titles(opened),
+                                        "school",
+                                        school)),
+                        on,
+                        null,
+                        false);
+        };
+    }
+
+    /** What somebody who buys it gets and can go to, courses first; parts of a course go with it. */
+    public List<Target> pagesOpenedBy(Product product, @Nullable String option) {
+        var opened = waysIn.opened(product, option);
+        return Stream.concat(
+                        opened.stream().filter(Target.OfCourse.class::isInstance),
+                        opened.stream()
+                                .filter(it -> it instanceof Target.OfArea
+                                        || it instanceof Target.OfGroup
+                                        || it instanceof Target.OfDownload))
+                .toList();
+    }
+
+    private static String titleOf(Product product, @Nullable String option) {
+        return product.options().stream()
+                .filter(it -> it.id().equals(option))
+                .map(Option::title)
+                .findFirst()
+                .map(it -> product.title() + ", " + it)
+                .orElse(product.title());
+    }
+
+    private String titles(List<Target> opened) {
+        var titles = opened.stream().map(rulebook::title).distinct().toList();
+        if (titles.isEmpty()) {
+            return "nothing";
+        }
+        return titles.size() == 1
+                ? titles.getFirst()
+                : titles.size() > TITLES
+                        ? titles.size() + " things"
+                        : titles.subList(0, titles.size() - 1).stream().collect(Collectors.joining(", ")) + " and "
+                                + titles.getLast();
+    }
+
+    /** Where somebody lands who has signed in: what the course says, else the school. */
+    public Landing landing(String place) {
+        return Stream.of(place, Door.SCHOOL)
+                .flatMap(it -> Stream.ofNullable(byPlace.get(it)))
+                .flatMap(it -> Stream.ofNullable(it.signedIn()))
+                .findFirst()
+                .orElse(Landing.AS_SHIPPED);
+    }
+
+    /** Who is let into the parts of the lowest tier of a course. */
+    public OpenParts openParts(String course) {
+        return Stream.of("course/" + course, Door.SCHOOL)
+                .flatMap(it -> Stream.ofNullable(byPlace.get(it)))
+                .flatMap(it -> Stream.ofNullable(it.parts()))
+                .findFirst()
+                .orElse(OpenParts.AS_OTHERS);
+    }
+
+    /** The parts of a course that its choice about open parts is about. */
+    public List<Section> lowest(Course course) {
+        var tiers = rulebook.school().tiers();
+        return course.sections().stream()
+                .filter(section ->
+                        section.tier().map(tier -> tiers.indexOf(tier) <= 0).orElse(true))
+                .toList();
+    }
+
+    /** From a place to the ones around it. */
+    private static List<String> places(Target place) {
+        return place instanceof Target.OfSection it
+                ? List.of(place.path(), "course/" + it.course(), Door.SCHOOL)
+                : List.of(place.path(), Door.SCHOOL);
+    }
+
+    private Answer answer(Side side, List<String> places) {
+        return places.stream()
+                .flatMap(it -> Stream.ofNullable(byPlace.get(it)))
+                .flatMap(door -> side.of(door).stream())
+                .findFirst()
+                .orElseGet(() ->
+                        new Answer.Says(Optional.ofNullable(SHIPPED.get(side)).orElse("")));
+    }
+}

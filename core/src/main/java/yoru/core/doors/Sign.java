@@ -1,0 +1,46 @@
+package yoru.core.doors;
+
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What somebody meets at a closed door.
+ *
+ * @param text CommonMark, with what it left open filled in
+ * @param redirectOrNone where they are sent instead of reading it
+ * @param ways what they can buy to get in, the cheapest first
+ * @param besides other ways in, in words
+ */
+public record Sign(String text, @Nullable String redirectOrNone, List<Offer> ways, List<String> besides) {
+
+    public Sign {
+        ways = List.copyOf(ways);
+        besides = List.copyOf(besides);
+    }
+
+    public Optional<String> redirect() {
+        return Optional.ofNullable(redirectOrNone);
+    }
+
+    /** Whether there is nothing that they could do to get in. */
+    public boolean isWithoutWay() {
+        return redirectOrNone == null && ways.isEmpty() && besides.isEmpty();
+    }
+
+    /** "sent to https://…"; "“You do not have it.” Ways in: First Hive €60.00". */
+    public String inWords() {
+        if (redirectOrNone != null) {
+            return "sent to " + redirectOrNone;
+        }
+        var said = "“" + text + "”";
+        if (!ways.isEmpty()) {
+            var first = ways.getFirst();
+            said += " Get it: " + first.title() + ", " + first.priceInWords();
+            if (ways.size() > 1) {
+                said += ", and " + (ways.size() - 1) + " more";
+            }
+        }
+        return besides.isEmpty() ? said : said + " Also " + String.join(", ", besides);
+    }
+}
