@@ -98,7 +98,7 @@ class DoorsTests {
     void waysInAreWhatOpensItTheCheapestFirst() {
         var sign = doors(RulebookDocument.read(SCHOOL)).closed(Side.VISITOR, QUEEN);
         assertThat(sign.ways())
-                .extracting(Offer::title)
+                .extracting(way -> way.offer().title())
                 .as("the club by way of its level; what no longer serves anything new and a veil are no ways")
                 .containsExactly("Club", "Queen Rearing, Self-paced", "Queen Rearing, With live calls", "Everything");
         assertThat(sign.besides())
@@ -124,7 +124,7 @@ class DoorsTests {
                 - { id: section/queen/grafting, without: { to: 'https://classroom.example/how' } }
                 """));
         var grafting = new Target.OfSection("queen", "grafting");
-        assertThat(doors.closed(Side.VISITOR, grafting).text()).isEqualTo("Grafting from €20.00: Club.");
+        assertThat(doors.closed(Side.VISITOR, grafting).text()).isEqualTo("Grafting from €20.00 every 1 month: Club.");
         assertThat(doors.closed(Side.VISITOR, HEALTH).text()).isEqualTo("At Hollow Oak.");
         assertThat(doors.closed(Side.WITHOUT, grafting).redirect()).contains("https://classroom.example/how");
         assertThat(doors.closed(Side.WITHOUT, QUEEN).redirect())

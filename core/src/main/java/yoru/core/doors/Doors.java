@@ -10,6 +10,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import yoru.core.letters.Placeholders;
+import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Door;
 import yoru.core.rulebook.Door.Answer;
@@ -73,28 +74,35 @@ public final class Doors {
 
     /** What somebody meets who has not got it. */
     public Sign closed(Side side, Target place) {
-        var ways = waysIn.to(place);
+        var ways = waysIn.to(place).stream().map(this::way).toList();
         var besides = waysIn.besides(place);
         var answer = answer(side, places(place));
         return switch (answer) {
             case Answer.SendsTo it -> new Sign("", it.address(), ways, besides);
             case Answer.SendsOn _
-            when !ways.isEmpty() -> new Sign("", ways.getFirst().basket(), ways, besides);
+            when !ways.isEmpty() -> new Sign("", ways.getFirst().offer().basket(), ways, besides);
             case Answer.SendsOn _ -> new Sign(said(SHIPPED.getOrDefault(side, ""), place, ways), null, ways, besides);
             case Answer.Says it -> new Sign(said(it.text(), place, ways), null, ways, besides);
         };
     }
 
-    private String said(String text, Target place, List<Offer> ways) {
+    private Sign.Way way(Offer offer) {
+        return new Sign.Way(
+                offer,
+                offer.priceInWords(
+                        rulebook.product(offer.product()).map(Product::billing).orElseGet(Billing.Once::new)));
+    }
+
+    private String said(String text, Target place, List<Sign.Way> ways) {
         return Placeholders.fill(
                 text,
                 Map.of(
                         "title",
                         rulebook.title(place),
                         "product",
-                        ways.isEmpty() ? "" : ways.getFirst().title(),
+                        ways.isEmpty() ? "" : ways.getFirst().offer().title(),
                         "price",
-                        ways.isEmpty() ? "" : ways.getFirst().priceInWords(),
+                        ways.isEmpty() ? "" : ways.getFirst().price(),
                         "school",
                         school));
     }

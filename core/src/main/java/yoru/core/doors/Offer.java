@@ -5,6 +5,7 @@ import java.util.Currency;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Words;
+import yoru.core.rulebook.Billing;
 
 /**
  * Something that a shop sells just now.
@@ -24,8 +25,12 @@ public record Offer(
         return Optional.ofNullable(optionOrNone);
     }
 
-    /** "€180.00", "free". */
-    public String priceInWords() {
-        return price.signum() == 0 ? "free" : Words.money(price, currency);
+    /** "€180.00", "free", "€20.00 every 1 month". */
+    String priceInWords(Billing billing) {
+        if (price.signum() == 0) {
+            return "free";
+        }
+        var amount = Words.money(price, currency);
+        return billing instanceof Billing.Recurring it ? amount + " every " + Words.period(it.every()) : amount;
     }
 }

@@ -12,7 +12,14 @@ import org.jspecify.annotations.Nullable;
  * @param ways what they can buy to get in, the cheapest first
  * @param besides other ways in, in words
  */
-public record Sign(String text, @Nullable String redirectOrNone, List<Offer> ways, List<String> besides) {
+public record Sign(String text, @Nullable String redirectOrNone, List<Way> ways, List<String> besides) {
+
+    /**
+     * Something to buy that opens it.
+     *
+     * @param price in words
+     */
+    public record Way(Offer offer, String price) {}
 
     public Sign {
         ways = List.copyOf(ways);
@@ -36,7 +43,7 @@ public record Sign(String text, @Nullable String redirectOrNone, List<Offer> way
         var said = "“" + text + "”";
         if (!ways.isEmpty()) {
             var first = ways.getFirst();
-            said += " Get it: " + first.title() + ", " + first.priceInWords();
+            said += " Get it: " + first.offer().title() + ", " + first.price();
             if (ways.size() > 1) {
                 said += ", and " + (ways.size() - 1) + " more";
             }

@@ -29,7 +29,11 @@ public enum Ability {
     /** Charges methods of payment that people left with it. */
     CHARGING,
     /** Makes discount codes. */
-    CODES;
+    CODES,
+    /** Says at closed doors what it is told, and lands people where it is told. */
+    DOORS,
+    /** Says after buying what it is told. */
+    AFTER;
 
     /** What a system must be able to do for people to have the target there; levels are Yoru's own. */
     public static Optional<Ability> neededFor(Target target) {

@@ -18,6 +18,7 @@ import yoru.core.findings.Findings;
 import yoru.core.findings.Observed;
 import yoru.core.findings.Observed.Offer;
 import yoru.core.findings.Sales;
+import yoru.server.doors.SchoolDoors;
 import yoru.server.drift.Corrections;
 import yoru.server.drift.Corrections.Within;
 import yoru.server.journal.Journal;
@@ -39,6 +40,7 @@ public class SchoolFindings {
     private final Consequences consequences;
     private final Catalogue catalogue;
     private final Connections connections;
+    private final SchoolDoors doors;
     private final LedgerFigures figures;
     private final Corrections corrections;
     private final OrderBook orders;
@@ -51,6 +53,7 @@ public class SchoolFindings {
             Consequences consequences,
             Catalogue catalogue,
             Connections connections,
+            SchoolDoors doors,
             LedgerFigures figures,
             Corrections corrections,
             OrderBook orders,
@@ -61,6 +64,7 @@ public class SchoolFindings {
         this.consequences = consequences;
         this.catalogue = catalogue;
         this.connections = connections;
+        this.doors = doors;
         this.figures = figures;
         this.corrections = corrections;
         this.orders = orders;
@@ -189,7 +193,8 @@ public class SchoolFindings {
                         .toList(),
                 checkouts,
                 published.number() == 0 ? null : published.rulebook(),
-                now);
+                now,
+                doors.paths());
     }
 
     /** Where no system lists anything there is nothing to compare with: the catalogue came from a file. */

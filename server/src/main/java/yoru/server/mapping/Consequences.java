@@ -11,6 +11,7 @@ import yoru.core.impact.Impact;
 import yoru.core.rulebook.Rulebook;
 import yoru.formats.RulebookDocument;
 import yoru.formats.RulebookEdit;
+import yoru.server.doors.SchoolDoors;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.rulebooks.Rulebooks.Numbered;
@@ -24,11 +25,13 @@ public class Consequences {
 
     private final Rulebooks rulebooks;
     private final LedgerReader ledger;
+    private final SchoolDoors doors;
     private final Clock clock;
 
-    Consequences(Rulebooks rulebooks, LedgerReader ledger, Clock clock) {
+    Consequences(Rulebooks rulebooks, LedgerReader ledger, SchoolDoors doors, Clock clock) {
         this.rulebooks = rulebooks;
         this.ledger = ledger;
+        this.doors = doors;
         this.clock = clock;
     }
 
@@ -86,6 +89,8 @@ public class Consequences {
         var from = wanted.document() == null
                 ? now.rulebook()
                 : rulebooks.overTodaysCatalogue(RulebookDocument.read(wanted.document()));
-        return RulebookEdit.edited(from, wanted.things(), wanted.cells());
+        var after = RulebookEdit.edited(from, wanted.things(), wanted.cells());
+        doors.refuseOutside(now.rulebook(), after);
+        return after;
     }
 }

@@ -3,7 +3,16 @@
  */
 @NullMarked
 @ApplicationModule(
-        allowedDependencies = {"accounts", "followups", "ledger", "platform", "rehearsals", "rulebooks", "systems"})
+        allowedDependencies = {
+            "accounts",
+            "doors",
+            "followups",
+            "ledger",
+            "platform",
+            "rehearsals",
+            "rulebooks",
+            "systems"
+        })
 package yoru.server.mapping;
 
 import org.jspecify.annotations.NullMarked;

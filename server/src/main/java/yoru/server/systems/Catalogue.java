@@ -3,6 +3,7 @@ package yoru.server.systems;
 import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.Currency;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
@@ -15,6 +16,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.doors.Offer;
 import yoru.core.findings.CourseState;
 import yoru.server.systems.Listed.CheckoutDetails;
 import yoru.server.systems.Listed.CourseDetails;
@@ -130,6 +132,62 @@ public class Catalogue {
                             Objects.requireNonNullElse(details.options(), List.of()));
                 })
                 .toList();
+    }
+
+    /** What can be put into a basket just now; a product with options is sold by its options. */
+    @Transactional(readOnly = true)
+    public List<Offer> forSale() {
+        return items.findByKindAndVanishedAtIsNullOrderByPosition(ItemKind.PRODUCT).stream()
+                .flatMap(item -> offers(item, json.readValue(item.details, ProductDetails.class)))
+                .toList();
+    }
+
+    private static Stream<Offer> offers(CatalogueItem item, ProductDetails details) {
+        var currency = currency(details.currency());
+        if (currency.isEmpty()) {
+            return Stream.empty();
+        }
+        var options = Objects.requireNonNullElse(details.options(), List.<SoldOption>of());
+        return options.isEmpty()
+                ? offer(item, null, details.price(), currency.get(), details.link())
+                : options.stream()
+                        .flatMap(option -> offer(
+                                item,
+                                option,
+                                Objects.requireNonNullElse(option.price(), details.price()),
+                                currency.get(),
+                                option.link() == null ? details.link() : option.link()));
+    }
+
+    private static Stream<Offer> offer(
+            CatalogueItem item,
+            @Nullable SoldOption option,
+            BigDecimal price,
+            Currency currency,
+            @Nullable String link) {
+        return link == null
+                ? Stream.empty()
+                : Stream.of(new Offer(
+                        item.externalId,
+                        option == null ? null : option.id(),
+                        option == null ? item.title : item.title + ", " + option.title(),
+                        price,
+                        currency,
+                        link));
+    }
+
+    private static Optional<Currency> currency(String code) {
+        try {
+            return Optional.of(Currency.getInstance(code));
+        } catch (IllegalArgumentException e) {
+            return Optional.empty();
+        }
+    }
+
+    /** The addresses that put something into a basket that was sold and is no more. */
+    @Transactional(readOnly = true)
+    public Set<String> basketsNoLongerSold() {
+        return items.basketsNoLongerSold();
     }
 
     /** The ids of the products that are sent by post. */

@@ -24,6 +24,11 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
                     where kind = 'PRODUCT' and vanished_at is null and cast(details ->> 'thing' as boolean)""", nativeQuery = true)
     Set<String> thingsToPost();
 
+    @Query(value = """
+                    select details ->> 'link' from catalogue_item
+                    where kind = 'PRODUCT' and vanished_at is not null and details ->> 'link' is not null""", nativeQuery = true)
+    Set<String> basketsNoLongerSold();
+
     @Query("""
             select it.externalId from CatalogueItem it where it.kind = :kind and it.vanishedAt is not null
             and not exists (select 1 from CatalogueItem other where other.kind = :kind

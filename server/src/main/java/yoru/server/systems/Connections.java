@@ -12,9 +12,13 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
@@ -233,6 +237,17 @@ public class Connections {
         table.countRefused(connection.id);
         journal.gather(Kind.REFUSED, "A report was turned away", connection.title + ": " + fault, connection.id);
         return false;
+    }
+
+    /** The hosts of all connected systems, with the port where one is named: where people may be sent. */
+    @Transactional(readOnly = true)
+    public Set<String> hosts() {
+        return all().stream()
+                .filter(connection -> frontPage(connection).isPresent())
+                .flatMap(connection ->
+                        Stream.ofNullable(URI.create(connection.address()).getAuthority()))
+                .map(authority -> authority.toLowerCase(Locale.ROOT))
+                .collect(Collectors.toSet());
     }
 
     /** Where people look at a system with their browser; nothing where it has no pages. */

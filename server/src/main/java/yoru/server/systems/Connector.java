@@ -4,9 +4,11 @@ import java.math.BigDecimal;
 import java.time.Instant;
 import java.util.Currency;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.server.systems.SystemClient.Question;
@@ -59,6 +61,22 @@ public interface Connector {
      */
     default Part list(Place place, @Nullable String from) {
         throw new UnsupportedOperationException(kind() + " does not tell who has what");
+    }
+
+    /**
+     * Has the system show something at a place, for {@link Ability#DOORS} and {@link Ability#AFTER}.
+     *
+     * @param path of the place: a course, section or level, or the school; a product or an option
+     * @param shown none = nothing of Yoru's
+     * @return what the system has done, in a few plain words
+     */
+    default String show(Place place, String path, @Nullable Shown shown, String key) {
+        throw new UnsupportedOperationException(kind() + " shows nothing");
+    }
+
+    /** What the system shows, by the paths of the places. */
+    default Map<String, JsonNode> shown(Place place) {
+        throw new UnsupportedOperationException(kind() + " shows nothing");
     }
 
     /** Files that lie ready, for systems that hand files over instead of reporting. */

@@ -95,9 +95,16 @@ public record Listed(
             @Nullable List<SoldOption> options,
             @Nullable String link) {}
 
-    /** A way in which a product is sold. */
+    /**
+     * A way in which a product is sold.
+     *
+     * @param link puts it into the basket
+     */
     public record SoldOption(
-            String id, String title, @Nullable BigDecimal price) {}
+            String id,
+            String title,
+            @Nullable BigDecimal price,
+            @Nullable String link) {}
 
     /**
      * How a shop says a product is paid for over time; periods are ISO 8601.

@@ -175,6 +175,26 @@ public class SystemClient {
         }
     }
 
+    /**
+     * What a page answers to somebody nobody knows, as an HTTP status.
+     *
+     * @throws TroubleException when there is no answer, or the address must not be asked
+     */
+    public int statusOf(String address) {
+        try {
+            var uri = URI.create(address);
+            guard.check(uri);
+            return client.get()
+                    .uri(uri)
+                    .exchangeForRequiredValue((sent, response) ->
+                            Integer.valueOf(response.getStatusCode().value()));
+        } catch (IllegalArgumentException e) {
+            throw new TroubleException(Trouble.AWAY, "has an address that cannot be read");
+        } catch (ResourceAccessException e) {
+            throw inWords(e);
+        }
+    }
+
     private Reply exchange(Place place, Question question, URI address) {
         var request = client.method(question.method).uri(address).headers(headers -> {
             if (!place.token().isEmpty()) {

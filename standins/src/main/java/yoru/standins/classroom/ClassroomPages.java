@@ -32,10 +32,12 @@ class ClassroomPages {
             DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH).withZone(ZoneId.of("Europe/Dublin"));
 
     private final Register register;
+    private final Doorway doorway;
     private final ClassroomSettings settings;
     private final Clock clock;
 
-    ClassroomPages(Register register, ClassroomSettings settings, Clock clock) {
+    ClassroomPages(Register register, Doorway doorway, ClassroomSettings settings, Clock clock) {
+        this.doorway = doorway;
         this.register = register;
         this.settings = settings;
         this.clock = clock;
@@ -83,6 +85,14 @@ class ClassroomPages {
         var done = register.done(id, learner);
         model.addAttribute("course", course);
         model.addAttribute("open", lets(course, learner));
+        model.addAttribute("here", "/courses/" + id);
+        if (!lets(course, learner)) {
+            var panel = doorway.closed(id, "", !learner.isEmpty());
+            if (panel.filter(it -> !it.to().isEmpty()).isPresent()) {
+                return "redirect:" + panel.get().to();
+            }
+            model.addAttribute("panel", panel.orElse(null));
+        }
         model.addAttribute("ways", course.waysToBuy());
         model.addAttribute("canJoin", course.isFreeSignUp() && !lets(course, learner));
         model.addAttribute(
@@ -110,7 +120,14 @@ class ClassroomPages {
         model.addAttribute("course", course);
         model.addAttribute("section", found);
         model.addAttribute("here", "/courses/" + id + "/" + section);
-        if (!lets(course, learner) || !register.letsSection(id, section, learner)) {
+        boolean isOpen = doorway.isOpenPart(id, section, !learner.isEmpty())
+                || (lets(course, learner) && register.letsSection(id, section, learner));
+        if (!isOpen) {
+            var panel = doorway.closed(id, section, !learner.isEmpty());
+            if (panel.filter(it -> !it.to().isEmpty()).isPresent()) {
+                return "redirect:" + panel.get().to();
+            }
+            model.addAttribute("panel", panel.orElse(null));
             response.setStatus(HttpStatus.FORBIDDEN.value());
             model.addAttribute("ways", course.waysToBuy());
             model.addAttribute("wasIn", register.enrolment(id, learner).isPresent());
@@ -161,7 +178,7 @@ class ClassroomPages {
             return "classroom/sign-in";
         }
         Cookies.keep(LEARNER, learner, response);
-        return "redirect:" + (to.startsWith("/") && !to.startsWith("//") ? to : "/my");
+        return "redirect:" + doorway.landing(learner, to.startsWith("/") && !to.startsWith("//") ? to : "/my");
     }
 
     /** An account without a course, as free sign-up needs it. */

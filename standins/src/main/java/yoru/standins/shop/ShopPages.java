@@ -46,10 +46,19 @@ class ShopPages {
     private final Plans plans;
     private final Methods methods;
     private final Outbox outbox;
+    private final AfterBuying after;
     private final ShopSettings settings;
     private final BCryptPasswordEncoder passwords = new BCryptPasswordEncoder(6);
 
-    ShopPages(Store store, Till till, Plans plans, Methods methods, Outbox outbox, ShopSettings settings) {
+    ShopPages(
+            Store store,
+            Till till,
+            Plans plans,
+            Methods methods,
+            Outbox outbox,
+            AfterBuying after,
+            ShopSettings settings) {
+        this.after = after;
         this.methods = methods;
         this.plans = plans;
         this.store = store;
@@ -171,13 +180,15 @@ class ShopPages {
         store.useUp(code);
         Cookies.keep(CODE, "", response);
         Cookies.keep(BUYER, order.guest() ? "" : order.email(), response);
-        return "redirect:/orders/" + order.id();
+        return "redirect:" + after.sendsTo(order).orElse("/orders/" + order.id());
     }
 
     @GetMapping("/orders/{id}")
     String order(@PathVariable String id, Model model) {
         var order = orderOr404(id);
         model.addAttribute("order", order);
+        model.addAttribute("notes", after.notes(order));
+        model.addAttribute("page", after.page(order).orElse(null));
         model.addAttribute("subscriptions", plans.of(id));
         model.addAttribute("parts", plans.partsOf(order));
         return "shop/order";

@@ -15,10 +15,12 @@ import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
+import yoru.server.connectors.Showing;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Listed;
 import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Place;
+import yoru.server.systems.Shown;
 import yoru.server.systems.Statement;
 import yoru.server.systems.SystemClient;
 import yoru.server.systems.SystemClient.Question;
@@ -34,10 +36,12 @@ class ClassroomConnector implements Connector {
 
     private final SystemClient client;
     private final JsonMapper json;
+    private final Showing showing;
 
     ClassroomConnector(SystemClient client, JsonMapper json) {
         this.client = client;
         this.json = json;
+        this.showing = new Showing(client, json, "/api/doors");
     }
 
     @Override
@@ -47,7 +51,13 @@ class ClassroomConnector implements Connector {
 
     @Override
     public Set<Ability> abilities() {
-        return Set.of(Ability.ENROLMENT, Ability.SECTIONS, Ability.DOWNLOADS, Ability.CATALOGUE, Ability.LISTING);
+        return Set.of(
+                Ability.ENROLMENT,
+                Ability.SECTIONS,
+                Ability.DOWNLOADS,
+                Ability.CATALOGUE,
+                Ability.LISTING,
+                Ability.DOORS);
     }
 
     /** What the enrolment should be. */
@@ -95,6 +105,16 @@ class ClassroomConnector implements Connector {
             }
         }
         throw new IllegalArgumentException("a classroom cannot be told about " + statement.matter());
+    }
+
+    @Override
+    public String show(Place place, String path, @Nullable Shown shown, String key) {
+        return showing.tell(place, path, shown, key);
+    }
+
+    @Override
+    public Map<String, JsonNode> shown(Place place) {
+        return showing.read(place);
     }
 
     @Override

@@ -14,10 +14,12 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
+import yoru.server.connectors.Showing;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Listed;
 import yoru.server.systems.Listed.ItemKind;
 import yoru.server.systems.Place;
+import yoru.server.systems.Shown;
 import yoru.server.systems.Statement;
 import yoru.server.systems.SystemClient;
 import yoru.server.systems.SystemClient.Question;
@@ -31,10 +33,12 @@ class ShopConnector implements Connector {
 
     private final SystemClient client;
     private final JsonMapper json;
+    private final Showing showing;
 
     ShopConnector(SystemClient client, JsonMapper json) {
         this.client = client;
         this.json = json;
+        this.showing = new Showing(client, json, "/after");
     }
 
     @Override
@@ -44,7 +48,7 @@ class ShopConnector implements Connector {
 
     @Override
     public Set<Ability> abilities() {
-        return Set.of(Ability.CATALOGUE, Ability.CHARGING, Ability.CODES);
+        return Set.of(Ability.CATALOGUE, Ability.CHARGING, Ability.CODES, Ability.AFTER);
     }
 
     /** The same code again is answered the same. */
@@ -75,6 +79,16 @@ class ShopConnector implements Connector {
             }
         });
         return Question.put(body.toString(), "/codes/{code}", Answers.text(wanted, "code"));
+    }
+
+    @Override
+    public String show(Place place, String path, @Nullable Shown shown, String key) {
+        return showing.tell(place, path, shown, key);
+    }
+
+    @Override
+    public Map<String, JsonNode> shown(Place place) {
+        return showing.read(place);
     }
 
     @Override
@@ -149,7 +163,8 @@ class ShopConnector implements Connector {
         return new Listed.SoldOption(
                 Answers.text(node, "id"),
                 Answers.text(node, "title"),
-                node.path("price").isString() ? price(node) : null);
+                node.path("price").isString() ? price(node) : null,
+                Answers.link(node, "basket"));
     }
 
     /** What it says of a plan is taken whole or not at all. */
