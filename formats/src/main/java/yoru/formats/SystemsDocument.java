@@ -108,7 +108,8 @@ public final class SystemsDocument {
                         .or(() -> Optional.ofNullable(prices.get(List.of(product)))),
                 held,
                 !noGuests,
-                null);
+                null,
+                false);
     }
 
     private static ConnectedSystem system(Fields system, Rulebook rulebook, Map<List<String>, BigDecimal> prices) {

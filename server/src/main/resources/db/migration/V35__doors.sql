@@ -31,5 +31,6 @@ alter table policy add column guests_prove boolean not null default false;
 create table own_page (
     person_id bigint primary key references person (id),
     revoked_at timestamptz,
-    helped_at timestamptz
+    helped_at timestamptz,
+    address_asked_at timestamptz
 );

@@ -23,7 +23,7 @@ public record LetterWording(String subject, String text) {
         /** What its text may leave open. */
         public List<String> placeholders() {
             return switch (this) {
-                case OPENED -> List.of("person.name", "person.address", "titles", "opened", "places", "school");
+                case OPENED -> List.of("person.name", "person.address", "titles", "opened", "places", "page", "school");
                 case GIFT -> List.of("from", "what", "link", "until", "school");
             };
         }

@@ -27,6 +27,9 @@ public final class OpeningLetter {
     /** More titles than that would make a subject nobody reads. */
     private static final int TITLES = 3;
 
+    /** Stands for an address that is made with the letter. */
+    public static final String MADE_WITH_THE_LETTER = "(an address of your own)";
+
     /** What there is of a course of which no part is open. */
     private static final String ENTRANCE = "the entrance";
 
@@ -34,9 +37,19 @@ public final class OpeningLetter {
     private final Rulebook rulebook;
     private final Landscape landscape;
     private final @Nullable LetterWording own;
+    private final @Nullable String ownPage;
 
-    /** @param own the school's own words; none = those that it ships with */
-    public OpeningLetter(String school, Rulebook rulebook, Landscape landscape, @Nullable LetterWording own) {
+    /**
+     * @param own the school's own words; none = those that it ships with
+     * @param ownPage where the reader sees all that they have; none = they have no such page
+     */
+    public OpeningLetter(
+            String school,
+            Rulebook rulebook,
+            Landscape landscape,
+            @Nullable LetterWording own,
+            @Nullable String ownPage) {
+        this.ownPage = ownPage;
         this.school = school;
         this.rulebook = rulebook;
         this.landscape = landscape;
@@ -84,6 +97,8 @@ public final class OpeningLetter {
                     lines.stream().map(line -> asMarkdown(item(line))).collect(Collectors.joining("\n")),
                     "places",
                     seats.map(OpeningLetter::inWords).orElse(""),
+                    "page",
+                    ownPage == null ? "" : ownPage,
                     "school",
                     school));
             return new Letter(filled.subject(), List.of(new Letter.Prose(filled.text())));
@@ -93,9 +108,12 @@ public final class OpeningLetter {
         blocks.add(new Paragraph("Hello" + name.map(it -> " " + it).orElse("") + ","));
         blocks.add(new Paragraph(
                 free ? "we have opened this for you; nothing was charged:" : "this is open for you now:"));
-        blocks.add(new Items(lines.stream().map(this::item).toList()));
+        blocks.add(items(opened));
         seats.ifPresent(it -> blocks.add(new Paragraph(inWords(it))));
         blocks.add(new Paragraph("Sign in as " + key + "."));
+        if (ownPage != null) {
+            blocks.add(new Paragraph("All that you have, and what you can do with it: " + ownPage));
+        }
         blocks.add(new Paragraph(school));
         return new Letter(subject(lines, free), blocks);
     }
@@ -104,7 +122,7 @@ public final class OpeningLetter {
         return (seats.free() == 1
                         ? "One more place is yours to give. Send it to whom it is for, here: "
                         : seats.free() + " more places are yours to give. Send each to whom it is for, here: ")
-                + (seats.address() == null ? "(an address of your own)" : seats.address());
+                + (seats.address() == null ? MADE_WITH_THE_LETTER : seats.address());
     }
 
     private static String asMarkdown(Item item) {
@@ -146,6 +164,11 @@ public final class OpeningLetter {
         var where = landscape.where(line.target);
         where.ifPresent(it -> text.append(". In ").append(it.system()).append(":"));
         return new Item(text.toString(), where.map(Landscape.Where::address).orElse(null));
+    }
+
+    /** What has opened, a line for each with where it is and for how long. */
+    public Items items(Collection<News> opened) {
+        return new Items(lines(opened).stream().map(this::item).toList());
     }
 
     /** Courses first; parts of a course that last otherwise than the rest of it have a line of their own. */

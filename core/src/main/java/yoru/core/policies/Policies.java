@@ -17,6 +17,8 @@ import yoru.core.time.SchoolCalendar;
  * @param giftsKeptFor how long a gift's letter can be used; none = without end
  * @param late after how long follow-ups no longer write about what happened
  * @param outwards what becomes of tags, lists and fields of somebody whom a system of contacts does not know
+ * @param ownPage whether letters carry a link to a page of the reader's own
+ * @param guestsProve whether a guest's order that waits is let in once they have proved that the address is theirs
  */
 public record Policies(
         Guests guests,
@@ -24,25 +26,34 @@ public record Policies(
         Joining joining,
         @Nullable Period giftsKeptFor,
         Period late,
-        UnknownContacts outwards) {
+        UnknownContacts outwards,
+        boolean ownPage,
+        boolean guestsProve) {
 
     private static final Period TWO_DAYS = Period.ofDays(2);
 
     /** Nothing waits or ends: whoever is reported becomes known, and nobody is joined unless somebody says so. */
-    public static final Policies DEFAULT =
-            new Policies(Guests.MAKE, UnknownContacts.MAKE, Joining.ASK, null, TWO_DAYS, UnknownContacts.MAKE);
+    public static final Policies DEFAULT = new Policies(Guests.MAKE, UnknownContacts.MAKE, Joining.ASK, null);
 
     /** With the usual time after which it is too late to write, and contacts made where they are needed. */
     public Policies(Guests guests, UnknownContacts unknownContacts, Joining joining, @Nullable Period giftsKeptFor) {
-        this(guests, unknownContacts, joining, giftsKeptFor, TWO_DAYS, UnknownContacts.MAKE);
+        this(guests, unknownContacts, joining, giftsKeptFor, TWO_DAYS, UnknownContacts.MAKE, true, false);
     }
 
     public Policies withLate(Period other) {
-        return new Policies(guests, unknownContacts, joining, giftsKeptFor, other, outwards);
+        return new Policies(guests, unknownContacts, joining, giftsKeptFor, other, outwards, ownPage, guestsProve);
     }
 
     public Policies withOutwards(UnknownContacts other) {
-        return new Policies(guests, unknownContacts, joining, giftsKeptFor, late, other);
+        return new Policies(guests, unknownContacts, joining, giftsKeptFor, late, other, ownPage, guestsProve);
+    }
+
+    public Policies withOwnPage(boolean other) {
+        return new Policies(guests, unknownContacts, joining, giftsKeptFor, late, outwards, other, guestsProve);
+    }
+
+    public Policies withGuestsProve(boolean other) {
+        return new Policies(guests, unknownContacts, joining, giftsKeptFor, late, outwards, ownPage, other);
     }
 
     /** From when on it is not too late to write about something. */

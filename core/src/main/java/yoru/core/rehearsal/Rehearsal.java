@@ -75,6 +75,7 @@ public final class Rehearsal {
                     around.landscape(),
                     order -> false,
                     around.wording(),
+                    around.ownPage(),
                     followups.saying(new Wording(names, addresses, around.landscape(), true)));
             var first = script.scenes().isEmpty() ? null : script.scenes().getFirst();
             this.story = Story.begin(

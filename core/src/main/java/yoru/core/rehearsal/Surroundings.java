@@ -22,6 +22,7 @@ import yoru.core.systems.Landscape;
  * @param guestsAreHeld whether an order of somebody unknown without an account waits until it is let in
  * @param guestsCanBuy whether the shop lets anybody buy without an account
  * @param wording the school's own words for the letter about what opened; none = those that it ships with
+ * @param ownPage whether letters carry a link to a page of the reader's own
  */
 public record Surroundings(
         String school,
@@ -30,7 +31,8 @@ public record Surroundings(
         Prices prices,
         boolean guestsAreHeld,
         boolean guestsCanBuy,
-        @Nullable LetterWording wording) {
+        @Nullable LetterWording wording,
+        boolean ownPage) {
 
     public Surroundings {
         kinds = Map.copyOf(kinds);
@@ -67,6 +69,6 @@ public record Surroundings(
     }
 
     public Surroundings(String school, Landscape landscape) {
-        this(school, landscape, Map.of(), Prices.UNKNOWN, false, true, null);
+        this(school, landscape, Map.of(), Prices.UNKNOWN, false, true, null, false);
     }
 }

@@ -80,7 +80,11 @@ public record Chapter(
     public Optional<Letter> letter(String person, String address, Optional<String> name) {
         return turn(person)
                 .flatMap(turn -> new OpeningLetter(
-                                setting.school(), setting.rulebook(), setting.landscape(), setting.wording())
+                                setting.school(),
+                                setting.rulebook(),
+                                setting.landscape(),
+                                setting.wording(),
+                                setting.ownPage() ? OpeningLetter.MADE_WITH_THE_LETTER : null)
                         .ifAny(
                                 address,
                                 name,

@@ -14,6 +14,7 @@ import yoru.core.systems.Landscape;
  * @param school as letters call it
  * @param wording the school's own words for the letter about what opened; none = those that it ships with
  * @param seatsAreKnown of an order: whether its buyer has the address already under which its seats are given
+ * @param ownPage whether letters carry a link to a page of the reader's own
  * @param followups what is done beside; none = it is left out
  */
 public record Setting(
@@ -22,6 +23,7 @@ public record Setting(
         Landscape landscape,
         Predicate<String> seatsAreKnown,
         @Nullable LetterWording wording,
+        boolean ownPage,
         @Nullable Followups followups) {
 
     /** Without what follow-ups do. */
@@ -30,13 +32,14 @@ public record Setting(
             Engine engine,
             Landscape landscape,
             Predicate<String> seatsAreKnown,
-            @Nullable LetterWording wording) {
-        this(school, engine, landscape, seatsAreKnown, wording, null);
+            @Nullable LetterWording wording,
+            boolean ownPage) {
+        this(school, engine, landscape, seatsAreKnown, wording, ownPage, null);
     }
 
     /** Nobody has had a letter before. */
     public Setting(String school, Engine engine, Landscape landscape) {
-        this(school, engine, landscape, order -> false, null);
+        this(school, engine, landscape, order -> false, null, false);
     }
 
     Rulebook rulebook() {

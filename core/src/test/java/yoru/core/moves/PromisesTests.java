@@ -311,7 +311,7 @@ class PromisesTests {
         worlds(run)
                 .forEach(any -> Shrink.check(any, world -> {
                     var words = new Words(world.rulebook().school().zone());
-                    var letters = new OpeningLetter("School", world.rulebook(), placeOf(world.rulebook()), null);
+                    var letters = new OpeningLetter("School", world.rulebook(), placeOf(world.rulebook()), null, null);
                     for (Instant at : World.MOMENTS) {
                         var all = access(world.rulebook(), world, at);
                         for (String person : World.PEOPLE) {

@@ -57,7 +57,14 @@ class RehearsalPropertiesTests {
                     seed,
                     Reactions.added(book, seed),
                     new Surroundings(
-                            "School", LANDSCAPE, Map.of(), Surroundings.Prices.UNKNOWN, seed % 3 == 0, true, null),
+                            "School",
+                            LANDSCAPE,
+                            Map.of(),
+                            Surroundings.Prices.UNKNOWN,
+                            seed % 3 == 0,
+                            true,
+                            null,
+                            false),
                     new Tries(seed).script());
         }
 

@@ -5,6 +5,7 @@ import org.springframework.transaction.annotation.Transactional;
 import yoru.core.letters.LetterWording;
 import yoru.core.story.Setting;
 import yoru.server.announcements.GivableSeats;
+import yoru.server.announcements.OwnPages;
 import yoru.server.announcements.SchoolLetters;
 import yoru.server.platform.YoruSettings;
 import yoru.server.rulebooks.Rulebooks;
@@ -17,6 +18,7 @@ public class Stage {
     private final Rulebooks rulebooks;
     private final Landscapes landscapes;
     private final GivableSeats seats;
+    private final OwnPages ownPages;
     private final SchoolLetters letters;
     private final YoruSettings settings;
 
@@ -24,11 +26,13 @@ public class Stage {
             Rulebooks rulebooks,
             Landscapes landscapes,
             GivableSeats seats,
+            OwnPages ownPages,
             SchoolLetters letters,
             YoruSettings settings) {
         this.rulebooks = rulebooks;
         this.landscapes = landscapes;
         this.seats = seats;
+        this.ownPages = ownPages;
         this.letters = letters;
         this.settings = settings;
     }
@@ -40,6 +44,7 @@ public class Stage {
                 rulebooks.current().engine(),
                 landscapes.current(),
                 seats::areKnown,
-                letters.own(LetterWording.Kind.OPENED).orElse(null));
+                letters.own(LetterWording.Kind.OPENED).orElse(null),
+                ownPages.areSent());
     }
 }

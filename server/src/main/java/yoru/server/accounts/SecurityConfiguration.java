@@ -46,7 +46,8 @@ class SecurityConfiguration {
     @Bean
     @Order(2)
     SecurityFilterChain claims(HttpSecurity http) throws Exception {
-        return forEverybody(http.securityMatcher("/claim/**", "/seats/**", "/feeds/**", "/letters/**")
+        return forEverybody(http.securityMatcher(
+                        "/claim/**", "/seats/**", "/feeds/**", "/letters/**", "/door/**", "/thanks/**", "/mine/**")
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.NO_REFERRER))));
     }

@@ -57,6 +57,7 @@ public class Announcements {
     private final Register register;
     private final Rulebooks rulebooks;
     private final GivableSeats seats;
+    private final OwnPages ownPages;
     private final SchoolLetters letters;
     private final YoruSettings settings;
     private final JsonMapper json;
@@ -72,6 +73,7 @@ public class Announcements {
             Register register,
             Rulebooks rulebooks,
             GivableSeats seats,
+            OwnPages ownPages,
             SchoolLetters letters,
             YoruSettings settings,
             JsonMapper json,
@@ -84,6 +86,7 @@ public class Announcements {
         this.register = register;
         this.rulebooks = rulebooks;
         this.seats = seats;
+        this.ownPages = ownPages;
         this.letters = letters;
         this.settings = settings;
         this.json = json;
@@ -198,7 +201,8 @@ public class Announcements {
                                 settings.schoolName(),
                                 rulebooks.current().rulebook(),
                                 landscapes.current(),
-                                letters.own(LetterWording.Kind.OPENED).orElse(null))
+                                letters.own(LetterWording.Kind.OPENED).orElse(null),
+                                ownPages.linkFor(person.id()).orElse(null))
                         .of(person.key(), person.givenName(), news, seatsOf(person.key(), news)))),
                 confirmed.getFirst().factSeq)));
     }

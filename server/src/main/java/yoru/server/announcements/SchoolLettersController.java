@@ -98,6 +98,8 @@ class SchoolLettersController {
                         "places",
                         "One more place is yours to give. Send it to whom it is for, here: " + settings.publicAddress()
                                 + "/seats/example",
+                        "page",
+                        settings.publicAddress() + "/mine/example",
                         "school",
                         settings.schoolName());
             case GIFT ->

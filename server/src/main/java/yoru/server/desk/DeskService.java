@@ -117,7 +117,19 @@ public class DeskService {
      */
     @Transactional
     public Done claim(String key, Act.Claim claim, String name) {
-        return once(key, claim + " " + name, () -> claim, name, new Origin.OfVisitor(claim.person()));
+        return visit(key, claim, name, claim.person());
+    }
+
+    /**
+     * Somebody does something for themselves on a page of their own.
+     *
+     * @param key tells this from all other acts
+     * @param name under which they are known; empty = nothing is said
+     * @param visitor who they are
+     */
+    @Transactional
+    public Done visit(String key, Act act, String name, String visitor) {
+        return once(key, act.toString(), () -> act, name, new Origin.OfVisitor(visitor));
     }
 
     /** @param key tells this act from all others; sent again, it does nothing */

@@ -26,7 +26,7 @@ import yoru.server.rulebooks.Rulebooks;
 
 /** The seats of an order as whoever bought them sees them, under a secret address. */
 @Service
-class BuyerSeats {
+public class BuyerSeats {
 
     /** So that nobody is flooded with letters by somebody who has the address. */
     private static final Duration BETWEEN_LETTERS = Duration.ofMinutes(10);
@@ -65,14 +65,14 @@ class BuyerSeats {
      * @param free whether it can still be sent to somebody
      * @param sentTo where the letter about it went last
      */
-    record Seat(
+    public record Seat(
             String line,
             String title,
             int number,
             boolean free,
             @Nullable String sentTo) {}
 
-    record Seats(String order, List<Seat> seats) {}
+    public record Seats(String order, List<Seat> seats) {}
 
     /** Makes the address, and has one made before lead nowhere. */
     @Transactional
@@ -102,6 +102,14 @@ class BuyerSeats {
                 .map(order -> new Seats(order.id(), seats(order)));
     }
 
+    /** What there is of an order; nothing where it has none. */
+    @Transactional(readOnly = true)
+    public Optional<Seats> of(String order) {
+        return ledger.order(order, clock.instant())
+                .map(known -> new Seats(known.id(), seats(known)))
+                .filter(it -> !it.seats.isEmpty());
+    }
+
     private List<Seat> seats(Order order) {
         var account = new OrderAccount(order, rulebooks.current().engine());
         Map<Gift.Place, Gift> sent =
@@ -123,8 +131,8 @@ class BuyerSeats {
 
     /** Sends a seat to an address. */
     @Transactional
-    public void send(Seats seats, String line, int number, String address) {
-        boolean justSent = gifts.of(seats.order).stream()
+    public void send(String order, String line, int number, String address) {
+        boolean justSent = gifts.of(order).stream()
                 .anyMatch(gift -> gift.line.equals(line)
                         && gift.seat == number
                         && gift.sentAt != null
@@ -133,6 +141,6 @@ class BuyerSeats {
             throw new ProblemException(
                     HttpStatus.TOO_MANY_REQUESTS, "It was just sent", "Wait ten minutes before it is sent again.");
         }
-        gifts.sendAgain(new Gift.Place(seats.order, line, number), address, "the buyer");
+        gifts.sendAgain(new Gift.Place(order, line, number), address, "the buyer");
     }
 }

@@ -53,7 +53,7 @@ class SeatsPage {
             return page(HttpStatus.UNPROCESSABLE_CONTENT, known, "This is no e-mail address.");
         }
         try {
-            seats.send(known, line, seat, address);
+            seats.send(known.order(), line, seat, address);
             return page(HttpStatus.OK, seats.by(code).orElse(known), "");
         } catch (ProblemException e) {
             return page(HttpStatus.valueOf(e.problem().getStatus()), known, PublicPages.said(e));

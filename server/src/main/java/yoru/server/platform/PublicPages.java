@@ -1,10 +1,12 @@
 package yoru.server.platform;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.regex.Pattern;
 import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -14,6 +16,8 @@ import org.springframework.stereotype.Component;
 /** Pages for people without an account, each behind a code: they work without scripts and are kept nowhere. */
 @Component
 public class PublicPages {
+
+    private static final Pattern HEADING = Pattern.compile("<h1>(.*?)</h1>", Pattern.DOTALL);
 
     private final WrongCodes wrong;
     private final Templates templates;
@@ -46,6 +50,23 @@ public class PublicPages {
         });
     }
 
+    /** Answers what costs something to answer, so often from one place and no more. */
+    public ResponseEntity<String> seldom(
+            HttpServletRequest request, String what, Supplier<ResponseEntity<String>> answer) {
+        var origin = what + " " + request.getRemoteAddr();
+        if (wrong.areTooMany(origin)) {
+            return page(HttpStatus.TOO_MANY_REQUESTS, "too-many-tries.html", Map.of());
+        }
+        wrong.count(origin);
+        return answer.get();
+    }
+
+    /** What a page's heading says is its title too. */
+    private static String titleOf(String main) {
+        var heading = HEADING.matcher(main);
+        return heading.find() ? heading.group(1) : "";
+    }
+
     public static String said(ProblemException e) {
         var detail = e.problem().getDetail();
         return detail == null ? "This cannot be done." : detail;
@@ -53,8 +74,12 @@ public class PublicPages {
 
     /** @param template of what stands between the page's head and its end */
     public ResponseEntity<String> page(HttpStatus status, String template, Map<String, ?> values) {
+        Map<String, Object> all = new HashMap<>(values);
+        all.putIfAbsent("school", settings.schoolName());
+        all.putIfAbsent("help", "/door");
+        var main = templates.fill(template, all);
         var html = templates.fill(
-                "page.html", Map.of("school", settings.schoolName(), "main", templates.fill(template, values)));
+                "page.html", Map.of("school", settings.schoolName(), "title", titleOf(main), "main", main));
         return ResponseEntity.status(status)
                 .contentType(MediaType.parseMediaType("text/html;charset=UTF-8"))
                 .cacheControl(CacheControl.noStore())

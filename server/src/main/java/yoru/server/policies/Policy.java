@@ -38,6 +38,9 @@ class Policy {
     @Enumerated(EnumType.STRING)
     Policies.UnknownContacts outwards;
 
+    boolean ownPage;
+    boolean guestsProve;
+
     @SuppressWarnings("NullAway.Init")
     protected Policy() {}
 
@@ -48,7 +51,9 @@ class Policy {
                 joining,
                 giftsKeptFor == null ? null : Period.parse(giftsKeptFor),
                 Period.parse(late),
-                outwards);
+                outwards,
+                ownPage,
+                guestsProve);
     }
 
     void become(Policies wanted) {
@@ -59,5 +64,7 @@ class Policy {
                 wanted.giftsKeptFor() == null ? null : wanted.giftsKeptFor().toString();
         late = wanted.late().toString();
         outwards = wanted.outwards();
+        ownPage = wanted.ownPage();
+        guestsProve = wanted.guestsProve();
     }
 }

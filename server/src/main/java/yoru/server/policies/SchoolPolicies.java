@@ -49,6 +49,8 @@ public class SchoolPolicies {
                 Objects.requireNonNullElse(before.giftsKeptFor(), "ever"),
                 Objects.requireNonNullElse(wanted.giftsKeptFor(), "ever"));
         say(changed, "contacts that a system does not know", before.outwards(), wanted.outwards());
+        say(changed, "a page of one's own in letters", before.ownPage(), wanted.ownPage());
+        say(changed, "guests let in who prove their address", before.guestsProve(), wanted.guestsProve());
         say(changed, "too late to write after", before.late(), wanted.late());
         return changed;
     }
@@ -60,6 +62,9 @@ public class SchoolPolicies {
     }
 
     private static String inWords(Object value) {
+        if (value instanceof Boolean it) {
+            return it ? "yes" : "no";
+        }
         return value instanceof Enum<?> it
                 ? it.name().toLowerCase(java.util.Locale.ROOT).replace('_', ' ')
                 : value.toString();

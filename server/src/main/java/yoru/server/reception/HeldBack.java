@@ -97,6 +97,12 @@ public class HeldBack {
                 reports.waiting(Why.UNKNOWN_CONTACT, now) + reports.waiting(Why.EARLY, now.minus(SOON)));
     }
 
+    /** The orders by a guest with an address that wait to be let in. */
+    @Transactional(readOnly = true)
+    public List<String> ordersOf(String address) {
+        return reports.guestsOrders(address);
+    }
+
     @Transactional(readOnly = true)
     public HeldList waiting() {
         var about = reports.waiting(Limit.of(MOST));

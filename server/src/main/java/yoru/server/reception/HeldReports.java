@@ -30,6 +30,12 @@ interface HeldReports extends JpaRepository<HeldReport, Long> {
             group by h.about order by min(h.id)""")
     List<String> waiting(Limit limit);
 
+    @Query("""
+            select distinct h.about from HeldReport h
+            where h.subject = :address and h.state = yoru.server.reception.HeldReport.State.HELD
+            and h.why = yoru.server.reception.HeldReport.Why.GUEST order by h.about""")
+    List<String> guestsOrders(String address);
+
     @Query(
             "select count(distinct h.about) from HeldReport h where h.state = yoru.server.reception.HeldReport.State.HELD")
     int countCases();

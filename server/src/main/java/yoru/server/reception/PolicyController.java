@@ -41,6 +41,8 @@ class PolicyController {
      * @param giftsKeptFor ISO 8601 period; none = without end
      * @param late ISO 8601 period of days after which follow-ups no longer write about something; none = as it is
      * @param outwards what becomes of tags, lists and fields of somebody whom a system of contacts does not know; none = as it is
+     * @param ownPage whether letters carry a link to a page of the reader's own; none = as it is
+     * @param guestsProve whether a guest's order is let in once they have proved their address; none = as it is
      */
     record SchoolPolicy(
             @NotNull Policies.Guests guests,
@@ -48,7 +50,9 @@ class PolicyController {
             @NotNull Policies.Joining joining,
             @Nullable String giftsKeptFor,
             @Nullable @Pattern(regexp = "P[0-9]{1,3}D") String late,
-            Policies.@Nullable UnknownContacts outwards) {}
+            Policies.@Nullable UnknownContacts outwards,
+            @Nullable Boolean ownPage,
+            @Nullable Boolean guestsProve) {}
 
     record PolicyPage(SchoolPolicy policies, PolicyEffects.Effects effects) {}
 
@@ -64,7 +68,9 @@ class PolicyController {
                         now.joining(),
                         now.giftsKeptFor() == null ? null : now.giftsKeptFor().toString(),
                         now.late().toString(),
-                        now.outwards()),
+                        now.outwards(),
+                        now.ownPage(),
+                        now.guestsProve()),
                 effects.now());
     }
 
@@ -78,7 +84,9 @@ class PolicyController {
                         wanted.joining,
                         period(wanted.giftsKeptFor),
                         wanted.late == null ? now.late() : Period.parse(wanted.late),
-                        wanted.outwards == null ? now.outwards() : wanted.outwards),
+                        wanted.outwards == null ? now.outwards() : wanted.outwards,
+                        wanted.ownPage == null ? now.ownPage() : wanted.ownPage,
+                        wanted.guestsProve == null ? now.guestsProve() : wanted.guestsProve),
                 operator.name());
         return page();
     }

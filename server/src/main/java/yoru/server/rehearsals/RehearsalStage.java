@@ -69,7 +69,8 @@ public class RehearsalStage {
                 (product, option) -> price(Optional.ofNullable(sold.get(product)), option),
                 policies.inForce().guests() == Policies.Guests.HOLD,
                 checkouts.isEmpty() || checkouts.stream().anyMatch(Catalogue.Checkout::guests),
-                letters.own(LetterWording.Kind.OPENED).orElse(null));
+                letters.own(LetterWording.Kind.OPENED).orElse(null),
+                policies.inForce().ownPage());
     }
 
     private static String word(SystemKind kind) {

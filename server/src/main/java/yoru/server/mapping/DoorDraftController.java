@@ -1,0 +1,120 @@
+package yoru.server.mapping;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
+import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Size;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+import yoru.core.doors.DoorChange;
+import yoru.core.doors.Doors;
+import yoru.core.doors.Sign;
+import yoru.core.doors.Thanks;
+import yoru.core.rulebook.Door;
+import yoru.core.rulebook.Door.Side;
+import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Target;
+import yoru.server.doors.SchoolDoors;
+import yoru.server.rulebooks.Rulebooks;
+
+/** What people will meet at doors and after buying under a draft. */
+@RestController
+class DoorDraftController {
+
+    private final Rulebooks rulebooks;
+    private final Consequences consequences;
+    private final SchoolDoors doors;
+
+    DoorDraftController(Rulebooks rulebooks, Consequences consequences, SchoolDoors doors) {
+        this.rulebooks = rulebooks;
+        this.consequences = consequences;
+        this.doors = doors;
+    }
+
+    /** @param changes what is met otherwise than now, each place and side once */
+    record DoorChanges(List<DoorChange> changes) {}
+
+    @PostMapping("/api/mapping/doors")
+    DoorChanges changes(@Valid @RequestBody Draft draft) {
+        var now = rulebooks.overTodaysCatalogue();
+        return new DoorChanges(doors.changes(now.rulebook(), consequences.rulebook(now, draft.wanted())));
+    }
+
+    record DoorAsked(
+            @NotNull @Valid Draft draft,
+            @NotBlank @Size(max = 420) String place) {}
+
+    /** What is met at one place, with everything that the draft leaves to wider places. */
+    record DoorMet(
+            @Nullable SignMet visitor,
+            @Nullable SignMet without,
+            @Nullable ThanksMet bought) {}
+
+    /** @param redirect where people are sent instead of reading it */
+    record SignMet(String text, @Nullable String redirect, List<WayMet> ways, List<String> besides) {}
+
+    record WayMet(String title, String price, String basket) {}
+
+    record ThanksMet(
+            String text,
+            @Nullable String button,
+            @Nullable String address,
+            @Nullable String redirect,
+            boolean lists) {}
+
+    /** At the school's own door what a course that says nothing itself would show is met. */
+    @PostMapping("/api/mapping/door")
+    DoorMet met(@Valid @RequestBody DoorAsked asked) {
+        var rulebook = consequences.rulebook(rulebooks.overTodaysCatalogue(), asked.draft.wanted());
+        var now = doors.under(rulebook);
+        if (asked.place.startsWith("product/")) {
+            return new DoorMet(null, null, thanks(now, rulebook, asked.place.substring("product/".length())));
+        }
+        if (asked.place.equals(Door.SCHOOL)) {
+            return rulebook.courses().stream()
+                    .findFirst()
+                    .map(course -> closed(now, new Target.OfCourse(course.id())))
+                    .orElse(new DoorMet(null, null, null));
+        }
+        return closed(now, Target.read(asked.place));
+    }
+
+    private static DoorMet closed(Doors doors, Target place) {
+        return new DoorMet(met(doors.closed(Side.VISITOR, place)), met(doors.closed(Side.WITHOUT, place)), null);
+    }
+
+    private static SignMet met(Sign sign) {
+        return new SignMet(
+                sign.text(),
+                sign.redirectOrNone(),
+                sign.ways().stream()
+                        .map(way -> new WayMet(
+                                way.offer().title(), way.price(), way.offer().basket()))
+                        .toList(),
+                sign.besides());
+    }
+
+    private static @Nullable ThanksMet thanks(Doors doors, Rulebook rulebook, String product) {
+        return rulebook.product(product)
+                .map(known -> {
+                    var option = known.options().stream()
+                            .findFirst()
+                            .map(it -> it.id())
+                            .orElse(null);
+                    return thanks(doors.bought(known, option));
+                })
+                .orElse(null);
+    }
+
+    private static ThanksMet thanks(Thanks thanks) {
+        return new ThanksMet(
+                thanks.note(),
+                thanks.on().map(Thanks.Button::label).orElse(null),
+                thanks.on().map(Thanks.Button::address).orElse(null),
+                thanks.redirectOrNone(),
+                thanks.lists());
+    }
+}

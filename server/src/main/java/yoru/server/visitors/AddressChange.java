@@ -1,0 +1,159 @@
+package yoru.server.visitors;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
+import yoru.core.desk.Act;
+import yoru.core.desk.Desk;
+import yoru.core.ledger.PersonKey;
+import yoru.core.letters.Letter;
+import yoru.core.letters.Letter.Paragraph;
+import yoru.core.systems.Ability;
+import yoru.core.systems.Matter;
+import yoru.server.announcements.LetterJson;
+import yoru.server.deliveries.Deliveries;
+import yoru.server.desk.DeskService;
+import yoru.server.ledger.Person;
+import yoru.server.ledger.Register;
+import yoru.server.platform.ProblemException;
+import yoru.server.platform.Sha256;
+import yoru.server.platform.SignedTexts;
+import yoru.server.platform.YoruSettings;
+
+/** Somebody is to be known by another address: both get a letter, and only whoever reads the new one's can say yes. */
+@Service
+class AddressChange {
+
+    private static final String PURPOSE = "another address";
+    private static final Duration GOOD_FOR = Duration.ofDays(1);
+    private static final Duration BETWEEN_LETTERS = Duration.ofMinutes(10);
+
+    private final Register register;
+    private final OwnThings things;
+    private final OwnPageLinks links;
+    private final OwnPageTable table;
+    private final DeskService desk;
+    private final Deliveries deliveries;
+    private final SignedTexts signed;
+    private final YoruSettings settings;
+    private final JsonMapper json;
+    private final Clock clock;
+
+    AddressChange(
+            Register register,
+            OwnThings things,
+            OwnPageLinks links,
+            OwnPageTable table,
+            DeskService desk,
+            Deliveries deliveries,
+            SignedTexts signed,
+            YoruSettings settings,
+            JsonMapper json,
+            Clock clock) {
+        this.register = register;
+        this.things = things;
+        this.links = links;
+        this.table = table;
+        this.desk = desk;
+        this.deliveries = deliveries;
+        this.signed = signed;
+        this.settings = settings;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /** What a link in a letter says: whose address is to become which. */
+    record Wanted(long person, String address) {}
+
+    /** Writes to both addresses; nothing changes yet. */
+    @Transactional
+    public void ask(Person person, String wanted) {
+        var address = PersonKey.plain(wanted);
+        if (!Desk.isAddress(address)) {
+            throw refused("This is no e-mail address.");
+        }
+        if (address.equals(person.key())) {
+            throw refused("This is your address already.");
+        }
+        var row = links.row(person.id());
+        var now = clock.instant();
+        if (row.addressAskedAt != null && row.addressAskedAt.isAfter(now.minus(BETWEEN_LETTERS))) {
+            throw new ProblemException(
+                    HttpStatus.TOO_MANY_REQUESTS, "It was just asked for", "Wait ten minutes before you ask again.");
+        }
+        row.addressAskedAt = now;
+        table.save(row);
+        var code = signed.sign(PURPOSE, now.plus(GOOD_FOR).getEpochSecond() + " " + person.id() + " " + address);
+        write(
+                register.know(address),
+                "Is this your address from now on?",
+                "somebody who has %s wants to be known by this address from now on. If that is you, say so here: "
+                                .formatted(person.key())
+                        + settings.publicAddress() + "/mine/address/" + code,
+                "If it is not, you need do nothing. The link is good for a day.");
+        write(
+                person,
+                "Another address?",
+                "somebody asked on your page to be known by %s instead of this address.".formatted(address),
+                "If that was you, follow the link in the letter to the new address. If it was not, write to the school at once.");
+    }
+
+    Optional<Wanted> wanted(String code) {
+        return signed.read(PURPOSE, code)
+                .map(text -> text.split(" ", 3))
+                .filter(parts -> Long.parseLong(parts[0]) > clock.instant().getEpochSecond())
+                .map(parts -> new Wanted(Long.parseLong(parts[1]), parts[2]));
+    }
+
+    /** All that counted for the old address counts for the new one. Confirmed again, nothing is done again. */
+    @Transactional
+    public void confirm(String code, Wanted wanted) {
+        var known = register.person(wanted.person)
+                .orElseThrow(() -> ProblemException.notFound("There is nobody with this address any more."));
+        var person = things.whoCounts(known);
+        if (person.key().equals(wanted.address)) {
+            return;
+        }
+        desk.visit(
+                "address-" + Sha256.of(code).substring(0, 40),
+                new Act.Join(person.key(), wanted.address),
+                person.name().equals(person.key()) ? "" : person.name(),
+                person.key());
+        write(
+                register.know(wanted.address),
+                "This is your address now",
+                "from now on you are known by this address. Sign in with it.",
+                "What you have is as it was.");
+        write(
+                person,
+                "Your address was changed",
+                "from now on you are known by %s.".formatted(wanted.address),
+                "If that was not you, write to the school at once.");
+    }
+
+    private void write(Person to, String subject, String what, String then) {
+        deliveries.send(List.of(new Deliveries.Message(
+                to.id(),
+                Ability.MESSAGES,
+                new Matter.Letter("address-" + UUID.randomUUID()),
+                () -> json.writeValueAsString(LetterJson.of(new Letter(
+                        subject,
+                        List.of(
+                                new Paragraph("Hello"
+                                        + to.givenName().map(it -> " " + it).orElse("") + ","),
+                                new Paragraph(what),
+                                new Paragraph(then),
+                                new Paragraph(settings.schoolName()))))),
+                null)));
+    }
+
+    private static ProblemException refused(String why) {
+        return new ProblemException(HttpStatus.UNPROCESSABLE_CONTENT, "The address was not changed", why);
+    }
+}
