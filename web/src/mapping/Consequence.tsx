@@ -17,6 +17,7 @@ import {
   type Change,
   type Draft,
 } from './draft';
+import { DoorsMet } from './DoorsMet';
 import { DraftFindings } from './DraftFindings';
 import { Proposals } from './Proposals';
 import { titleOf, type Grid } from './shown';
@@ -97,6 +98,7 @@ function Drafted({ draft, grid, stale, hasFollowups, onTake, onDiscard, onPublis
       {consequence !== undefined && <Figures consequence={consequence} counting={!watched.current} />}
       {consequence !== undefined && <Besides consequence={consequence} />}
       <Changes draft={draft} grid={grid} />
+      <DoorsMet draft={draft} />
       {consequence !== undefined && (
         <Offers draft={draft} grid={grid} consequence={consequence} onTake={onTake} />
       )}

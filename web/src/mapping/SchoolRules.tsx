@@ -1,5 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import { MakeTags } from './CourseRules';
+import { DoorRules } from './DoorRules';
 import type { SetThings, Shared } from './DraftMargin';
 import { Rows } from './inputs';
 import { drafted, lookup, type Ladder, type School, type TagName, type TagRole } from './things';
@@ -94,6 +95,14 @@ export function SchoolRules(props: Props) {
           put={(to) => put('tagNames', to)}
         />
       </Panel>
+      <section className="grid gap-2">
+        <h3 className="text-xl">Where people go</h3>
+        <p className="text-soft">
+          What holds wherever a course, level, area or product says nothing itself. Each says it on its own
+          page.
+        </p>
+        <DoorRules place="school" things={things} draft={draft} set={set} />
+      </section>
     </article>
   );
 }

@@ -6,6 +6,7 @@ import { counted, money } from '../ui/words';
 import { cellOf, effectiveCells } from './draft';
 import type { SetThings, Shared } from './DraftMargin';
 import { CourseRules } from './CourseRules';
+import { DoorRules, LessonDoors } from './DoorRules';
 import { LevelRules } from './LevelRules';
 import { planInWords } from './plans';
 import { ProductRules } from './ProductRules';
@@ -16,7 +17,16 @@ import { asShared, inWords, termsIn } from './terms';
 import { TermsEditor } from './TermsEditor';
 import { Holders, Ordered, People } from './ThingPeople';
 import { Go, Name } from './ThingParts';
-import { all, drafted, isSort, lookup, SORT_WORDS, type Named, type SharedTerms } from './things';
+import {
+  all,
+  drafted,
+  isSort,
+  lookup,
+  SORT_WORDS,
+  type Course,
+  type Named,
+  type SharedTerms,
+} from './things';
 import { Badge, Button, buttonLook, CopyText, Empty, Facts, Fault } from '../ui/kit';
 
 type Props = Omit<Shared, 'headline'> & { path: string; set: SetThings };
@@ -31,6 +41,9 @@ const CAN_BE_HELD: ReadonlySet<string> = new Set([
   'download',
   'list',
 ]);
+
+/** What people meet closed, or buy. */
+const HAS_A_DOOR: ReadonlySet<string> = new Set(['course', 'level', 'area', 'product']);
 
 const TRIALS_OF = { product: 'PRODUCT', level: 'LEVEL', course: 'COURSE' } as const;
 
@@ -82,6 +95,21 @@ export function ThingPage(props: Props) {
       {sort !== 'terms' && found.data !== undefined && <FromSystems sort={sort} page={found.data} />}
       <Rules {...props} thing={thing} page={found.data} put={put} />
       {sort !== 'terms' && <Ways {...props} />}
+      {HAS_A_DOOR.has(sort) && (
+        <section className="grid gap-2">
+          <h3 className="text-xl">Where people go</h3>
+          <DoorRules place={path} things={things} draft={draft} set={set} />
+          {sort === 'course' && (
+            <LessonDoors
+              course={id}
+              lessons={(thing as Course).sections ?? []}
+              things={things}
+              draft={draft}
+              set={set}
+            />
+          )}
+        </section>
+      )}
       {CAN_BE_HELD.has(sort) && <Holders path={path} />}
       {sort === 'product' && found.data !== undefined && <Ordered ordered={found.data.ordered} />}
       {sort === 'product' && found.data !== undefined && (

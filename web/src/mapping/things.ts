@@ -1,5 +1,6 @@
 import type {
   Course,
+  Door,
   Level,
   Named,
   Product as RulebookProduct,
@@ -40,7 +41,7 @@ export interface SharedTerms extends Named {
   terms: Partial<Terms>;
 }
 
-export type { Course, Level, Named, School };
+export type { Course, Door, Level, Named, School };
 
 const LISTS = {
   course: 'courses',
@@ -86,6 +87,7 @@ export function lookup(things: Things | undefined): Lookup {
     if (things === undefined) return null;
     const [sort, id] = [sortIn(path), idIn(path)];
     if (sort === 'school') return things.school[id as keyof School] ?? null;
+    if (sort === 'door') return (things.doors ?? []).find((one) => one.id === id) ?? null;
     if (sort === 'followup') return (things.followups ?? []).find((one) => one.id === id) ?? null;
     return isSort(sort) ? (listed(things, sort).find((thing) => thing.id === id) ?? null) : null;
   };
@@ -124,6 +126,7 @@ function withId(path: string, thing: unknown): unknown {
 export function nameOfThing(path: string, thing: unknown): string {
   const [sort, id] = [sortIn(path), idIn(path)];
   if (sort === 'school') return SCHOOL_WORDS[id] ?? id;
+  if (sort === 'door') return `Door of ${id === 'school' ? 'the school' : idIn(id)}`;
   const title = (thing as Named | null)?.title ?? id;
   const word = isSort(sort) ? SORT_WORDS[sort].one : sort === 'followup' ? 'follow-up' : sort;
   return `${word.charAt(0).toUpperCase()}${word.slice(1)} ${title}`;

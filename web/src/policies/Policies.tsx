@@ -37,6 +37,8 @@ const POLICY = z.object({
   giftsKeptFor: z.string().optional(),
   late: z.string(),
   outwards: z.enum(['MAKE', 'HOLD', 'SKIP']),
+  ownPage: z.boolean(),
+  guestsProve: z.boolean(),
 });
 
 /** What the school does with people whom it does not know for certain, and what the mapping says that is much like it. */
@@ -77,6 +79,8 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
     ...inForce,
     late: inForce.late ?? USUALLY_LATE,
     outwards: inForce.outwards ?? 'MAKE',
+    ownPage: inForce.ownPage ?? true,
+    guestsProve: inForce.guestsProve ?? false,
   };
   const form = useActFields<z.infer<typeof POLICY>>(POLICY, known);
   const { giftsKeptFor, ...others } = form.values;
@@ -197,6 +201,33 @@ function Form({ inForce, effects }: { inForce: Policy; effects: Effects }) {
           ]}
         />
         <Effect>What a follow-up gives, takes and sets, it does however late it is.</Effect>
+      </Panel>
+      <Panel>
+        <Choices
+          legend="A page of the learner’s own, by a link in letters"
+          value={form.values.ownPage ? 'YES' : 'NO'}
+          onChoose={(to) => form.set('ownPage', to === 'YES')}
+          choices={[
+            [
+              'YES',
+              'letters carry it: all that one has, courses to choose, places to give, orders, another address',
+            ],
+            ['NO', 'there is none; links that were sent lead nowhere'],
+          ]}
+        />
+        <Effect>A link is good for 30 days. One person’s links are revoked on the person’s page.</Effect>
+      </Panel>
+      <Panel>
+        <Choices
+          legend="A guest whose order waits asks from the door page how to get in"
+          value={form.values.guestsProve ? 'PROVE' : 'WAIT'}
+          onChoose={(to) => form.set('guestsProve', to === 'PROVE')}
+          choices={[
+            ['WAIT', 'they are told that somebody at the school looks at it'],
+            ['PROVE', 'the letter lets them prove the address, and the order is let in'],
+          ]}
+        />
+        <Effect>It matters where orders of guests wait. The journal says who was let in so.</Effect>
       </Panel>
       {change.error !== null && <Fault error={change.error} />}
       <Acts>

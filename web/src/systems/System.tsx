@@ -10,6 +10,7 @@ import { Differences } from './Differences';
 import { Matching } from './Matching';
 import { ANY_SALE, saleSheet, SaleToTry, type SampleSale } from './SaleToTry';
 import { Settings } from './Settings';
+import { ShownThere } from './ShownThere';
 import { ABILITIES, KINDS, listed, outOfStep, standing, STATES, type SystemShown } from './words';
 import {
   Acts,
@@ -36,6 +37,8 @@ import {
   Views,
   Waiting,
 } from '../ui/kit';
+
+const SHOWS = ['DOORS', 'AFTER'] as const;
 
 /** One connected system. */
 export function System() {
@@ -79,6 +82,11 @@ export function System() {
             Out of step{outOfStep(data) > 0 && ` (${outOfStep(data)})`}
           </Link>
         )}
+        {SHOWS.some((ability) => data.abilities.includes(ability)) && (
+          <Link to="/systems/$id" params={{ id }} search={{ view: 'shown' }}>
+            What it shows
+          </Link>
+        )}
         {data.matched && (
           <Link to="/systems/$id" params={{ id }} search={{ view: 'matching' }}>
             Matched fields
@@ -90,6 +98,7 @@ export function System() {
       </Views>
       {view === 'queue' && <QueueView system={data} />}
       {view === 'out-of-step' && <Differences system={data} />}
+      {view === 'shown' && <ShownThere system={data} />}
       {view === 'matching' && <Matching system={data} />}
       {view === 'settings' && <Settings key={data.address + data.title} system={data} />}
     </Screen>

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { lenient, present } from '../ui/searchShape';
 
-export const SYSTEM_VIEWS = ['queue', 'out-of-step', 'matching', 'settings'] as const;
+export const SYSTEM_VIEWS = ['queue', 'out-of-step', 'shown', 'matching', 'settings'] as const;
 
 export const SYSTEM_SEARCH = z
   .object({

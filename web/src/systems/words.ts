@@ -76,6 +76,8 @@ export const ABILITIES: Record<Ability, string> = {
   LISTING: 'tells who has what',
   EVENTS: 'events',
   CODES: 'makes discount codes',
+  DOORS: 'says at its doors what it is told',
+  AFTER: 'says after buying what it is told',
   CHARGING: 'methods of payment on file',
 };
 

@@ -146,7 +146,7 @@ class LetterTests {
         mapping.publish(rulebooks.current().number(), wanted, "", "Owner");
     }
 
-    /** The margin computes what the server does later; only the address of the seats is made with the letter. */
+    /** The margin computes what the server does later; only the addresses of the seats and of their own page are made with the letter. */
     @Test
     void theLetterThatTheMarginShowsIsTheOneThatGoesWithTheSeatsThatCanBeGiven() {
         // a place and a product of its own: the school is shared with all other tests
@@ -173,9 +173,12 @@ class LetterTests {
                 .isEqualTo(shown.path("subject").asString() + " / "
                         + shown.path("text")
                                 .asString()
+                                .replaceFirst(
+                                        "\\(an address of your own\\)",
+                                        sent.replaceAll("(?s).*(http\\S+/seats/\\S+).*", "$1"))
                                 .replace(
                                         "(an address of your own)",
-                                        sent.replaceAll("(?s).*(http\\S+/seats/\\S+).*", "$1")));
+                                        sent.replaceAll("(?s).*(http\\S+/mine/\\S+).*", "$1")));
     }
 
     @Test

@@ -13,6 +13,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -58,6 +59,7 @@ public final class StubClassroom {
     private final Map<String, Set<String>> inside = new ConcurrentHashMap<>();
     private final List<Call> calls = new CopyOnWriteArrayList<>();
     private volatile String products = TestSchool.PRODUCTS;
+    private final Map<String, JsonNode> shown = new ConcurrentHashMap<>();
     private final Set<String> failing = ConcurrentHashMap.newKeySet();
 
     public StubClassroom() {
@@ -78,6 +80,8 @@ public final class StubClassroom {
                 "/shop/methods",
                 exchange -> say(exchange, 200, "{\"methods\": [{\"id\": \"m-1\", \"label\": \"card ending 4242\"}]}"));
         server.createContext("/shop/charges", this::charge);
+        server.createContext("/classroom/api/doors", this::showing);
+        server.createContext("/shop/after", this::showing);
         server.start();
     }
 
@@ -122,6 +126,36 @@ public final class StubClassroom {
 
     public void failOnce(String path) {
         failing.add(path);
+    }
+
+    /** What it shows at a place, as it was told. */
+    public Optional<JsonNode> shows(String place) {
+        return Optional.ofNullable(shown.get(place));
+    }
+
+    /** By hand, behind Yoru's back. */
+    public void show(String place, String says) {
+        shown.put(place, JSON.readTree(says));
+    }
+
+    private void showing(HttpExchange exchange) throws IOException {
+        boolean isShop = exchange.getRequestURI().getPath().startsWith("/shop");
+        var query = exchange.getRequestURI().getQuery();
+        if (query == null) {
+            var rows = shown.entrySet().stream()
+                    .filter(entry -> isShop == entry.getKey().matches("(product|option)/.*"))
+                    .map(entry -> "{\"of\": \"%s\", \"says\": %s}".formatted(entry.getKey(), entry.getValue()))
+                    .toList();
+            say(exchange, 200, "{\"shown\": [" + String.join(",", rows) + "]}");
+            return;
+        }
+        var place = query.substring("of=".length());
+        if (exchange.getRequestMethod().equals("DELETE")) {
+            shown.remove(place);
+        } else {
+            shown.put(place, JSON.readTree(exchange.getRequestBody().readAllBytes()));
+        }
+        say(exchange, 200, "{}");
     }
 
     private void listing(HttpExchange exchange) throws IOException {

@@ -86,6 +86,7 @@ public class Signs {
     /** Sees what each system is to show now, and has those told that are to show something else than before. */
     @Transactional
     public void refresh() {
+        table.lockAll(); // so that no two see to the same thing at once
         connections.all().stream().filter(Connection::isOn).forEach(this::refresh);
     }
 
@@ -114,8 +115,8 @@ public class Signs {
                 news = true;
             }
         }
-        if (news) {
-            table.flush();
+        table.flush();
+        if (news || !table.waiting(connection.id()).isEmpty()) {
             queue.now(TELL, connection.id());
         }
     }
@@ -154,7 +155,7 @@ public class Signs {
             }
         }
         return table.waiting(id).stream()
-                .flatMap(sign -> Optional.ofNullable(sign.nextTryAt).stream())
+                .map(sign -> Optional.ofNullable(sign.nextTryAt).orElseGet(clock::instant))
                 .min(Instant::compareTo);
     }
 
