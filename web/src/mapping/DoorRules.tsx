@@ -98,11 +98,8 @@ function asKept(door: Door): Door | null {
 
 function kindOf(answer: Answer | undefined): string {
   if (answer === undefined) return '';
-  return 'text' in answer && answer.text !== undefined
-    ? 'text'
-    : 'to' in answer && answer.to !== undefined
-      ? 'to'
-      : 'on';
+  if (answer.text !== undefined) return 'text';
+  return answer.to === undefined ? 'on' : 'to';
 }
 
 function AnswerChoices({
@@ -122,10 +119,10 @@ function AnswerChoices({
       kind === ''
         ? undefined
         : kind === 'text'
-          ? ({ text } as Answer)
+          ? { text }
           : kind === 'to'
-            ? ({ to: 'https://' } as Answer)
-            : ({ on: true } as Answer),
+            ? { to: 'https://' }
+            : { on: true },
     );
   return (
     <Choices
@@ -142,8 +139,8 @@ function AnswerChoices({
               rows={3}
               maxLength={LONGEST}
               aria-label={`What is read: ${legend.toLowerCase()}`}
-              value={answer !== undefined && 'text' in answer ? (answer.text ?? '') : ''}
-              onChange={(event) => onChange({ text: event.target.value } as Answer)}
+              value={answer?.text ?? ''}
+              onChange={(event) => onChange({ text: event.target.value })}
             />
             <p className="text-soft text-[0.92rem]">
               May leave open {open}. **Bold** and [links](https://…) as in letters; markup is shown as text.
@@ -160,8 +157,8 @@ function AnswerChoices({
             type="url"
             maxLength={LONGEST}
             aria-label={`Where they are sent: ${legend.toLowerCase()}`}
-            value={answer !== undefined && 'to' in answer ? (answer.to ?? '') : ''}
-            onChange={(event) => onChange({ to: event.target.value } as Answer)}
+            value={answer?.to ?? ''}
+            onChange={(event) => onChange({ to: event.target.value })}
           />,
         ],
       ]}

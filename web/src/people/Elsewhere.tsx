@@ -65,7 +65,28 @@ export function Elsewhere({ person }: { person: Schemas['PersonShown'] }) {
           All that the journal has
         </Link>
       </p>
+      <OwnPage person={person.id} />
     </section>
+  );
+}
+
+/** The links to their own page are revoked where one fell into other hands; the next letter has a new one. */
+function OwnPage({ person }: { person: number }) {
+  const may = useMay();
+  const revoke = api.useMutation('post', '/api/people/{id}/own-page/revoke');
+  if (!may.act) return null;
+  return (
+    <p className="text-soft">
+      Letters link to a page of their own.{' '}
+      <Button
+        small
+        disabled={revoke.isPending || revoke.isSuccess}
+        onClick={() => revoke.mutate({ params: { path: { id: person } } })}
+      >
+        {revoke.isSuccess ? 'Its links are revoked' : 'Revoke its links'}
+      </Button>
+      {revoke.error !== null && <Fault error={revoke.error} />}
+    </p>
   );
 }
 

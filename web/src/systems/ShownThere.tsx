@@ -16,7 +16,7 @@ function standing(sign: Schemas['SignShown']): [Tone, string] {
     case 'REFUSED':
       return ['bad', 'refused'];
     case 'WAITING':
-      return ['draft', 'waits'];
+      return ['lamp', 'waits'];
   }
 }
 

@@ -118,7 +118,8 @@ class DemoSchool implements HealthIndicator {
         if (accounts.isEmpty()) {
             accounts.makeOwner(signIn.email(), OPERATOR, signIn.password());
             policies.change(
-                    new Policies(Policies.Guests.HOLD, Policies.UnknownContacts.MAKE, Policies.Joining.ASK, null),
+                    new Policies(Policies.Guests.HOLD, Policies.UnknownContacts.MAKE, Policies.Joining.ASK, null)
+                            .withGuestsProve(true),
                     OPERATOR);
         }
         connect("practice-shop", SystemKind.SHOP, "Practice shop", settings.shop());
