@@ -22,6 +22,7 @@ import { DraftFindings } from './DraftFindings';
 import { Proposals } from './Proposals';
 import { titleOf, type Grid } from './shown';
 import { forThoseWhoHaveIt, fromNowOn, inWords, isBought, type Terms } from './terms';
+import { idIn } from './paths';
 import { asPast, NOTHING_PAST, PastChoices } from './PastChoices';
 import { nameOfThing } from './things';
 import { useConsequence, type Watched } from './useConsequence';
@@ -153,7 +154,7 @@ function Changes({ draft, grid }: { draft: Draft; grid: Grid }) {
   const things = realThings(draft).map(([path, { to, was }]) => ({
     key: path,
     gone: to === null,
-    title: nameOfThing(path, to ?? was),
+    title: path.startsWith('door/') ? doorOf(path, grid) : nameOfThing(path, to ?? was),
     words: to === null ? 'no longer there' : was === null && !path.startsWith('school/') ? 'new' : 'changed',
   }));
   const rows = [...things, ...cells];
@@ -177,6 +178,14 @@ function Changes({ draft, grid }: { draft: Draft; grid: Grid }) {
       )}
     </>
   );
+}
+
+function doorOf(path: string, grid: Grid): string {
+  const place = idIn(path);
+  const title =
+    grid.targets.find((one) => one.target === place)?.title ??
+    grid.sources.find((one) => one.source === place)?.title;
+  return title === undefined ? nameOfThing(path, null) : `Door of ${title}`;
 }
 
 interface OffersProps extends Pick<Props, 'draft' | 'grid' | 'onTake'> {

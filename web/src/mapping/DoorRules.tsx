@@ -246,7 +246,7 @@ function Sign({ title, sign }: { title: string; sign: Schemas['SignMet'] }) {
         <p className="text-soft">
           {sign.ways.length === 0
             ? 'Nothing that opens it is for sale.'
-            : sign.ways.map((way) => `${way.title}, ${way.price}`).join(' · ')}
+            : sign.ways.map((way) => `${way.title}, ${way.price}`).join(' · ') + '.'}
           {sign.besides.length > 0 && ` Also ${sign.besides.join(', ')}.`}
         </p>
       )}

@@ -33,7 +33,9 @@ export function Who({ consequence }: { consequence: Schemas['DraftConsequence'] 
   const [words, setWords] = useState('');
   if (consequence.total === 0) {
     return (
-      <p className="text-soft">Nobody who bought so far is touched. It counts for purchases from now on.</p>
+      <p className="text-soft">
+        Nobody gains or loses anything that they have. What opens counts for purchases from now on.
+      </p>
     );
   }
   const fits = FILTERS.find(([value]) => value === kind)?.[2] ?? (() => true);

@@ -500,6 +500,18 @@ function Standing({
           After {dayWords(step.at, first, zone).toLowerCase()}{' '}
           <span className="text-[0.9rem] font-normal text-soft">{shownTime(step.at, zone)}</span>
         </h2>
+        {step.meets.length > 0 && (
+          <div className="grid gap-1.5 border-b border-line pb-3">
+            <strong>What is met</strong>
+            <ul className="grid gap-1.5">
+              {step.meets.map((met) => (
+                <li key={met} className="wrap-anywhere">
+                  {met}
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
         {step.people.map((one) => (
           <div key={one.person} className="grid gap-1.5 border-b border-line pb-3">
             <strong>{one.name}</strong>

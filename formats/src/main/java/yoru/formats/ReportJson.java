@@ -51,6 +51,7 @@ public final class ReportJson {
         var facts = node.putArray("facts");
         step.facts().forEach(fact -> facts.add(fact(fact, guests)));
         RulebookWriter.texts(node, "remarks", step.remarks());
+        RulebookWriter.texts(node, "meets", step.meets());
         var passages = node.putArray("passages");
         for (Report.Passage passage : step.passages()) {
             var its = passages.addObject().put("at", time(passage.at()));

@@ -11,9 +11,11 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import yoru.core.doors.Offer;
 import yoru.core.rehearsal.Surroundings;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Sort;
+import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Thing;
 import yoru.core.systems.Ability;
@@ -32,10 +34,16 @@ public final class SystemsDocument {
 
     private static Map<String, Set<Ability>> kinds() {
         Map<String, Set<Ability>> kinds = new LinkedHashMap<>();
-        kinds.put("shop", EnumSet.of(Ability.CATALOGUE, Ability.CHARGING, Ability.CODES));
+        kinds.put("shop", EnumSet.of(Ability.CATALOGUE, Ability.CHARGING, Ability.CODES, Ability.AFTER));
         kinds.put(
                 "classroom",
-                EnumSet.of(Ability.ENROLMENT, Ability.SECTIONS, Ability.DOWNLOADS, Ability.CATALOGUE, Ability.LISTING));
+                EnumSet.of(
+                        Ability.ENROLMENT,
+                        Ability.SECTIONS,
+                        Ability.DOWNLOADS,
+                        Ability.CATALOGUE,
+                        Ability.LISTING,
+                        Ability.DOORS));
         kinds.put(
                 "community",
                 EnumSet.of(Ability.ACCOUNTS, Ability.GROUPS, Ability.AREAS, Ability.CATALOGUE, Ability.LISTING));
@@ -109,7 +117,26 @@ public final class SystemsDocument {
                 held,
                 !noGuests,
                 null,
+                offers(prices, rulebook),
                 false);
+    }
+
+    /** What is sold, as far as it is described; where it is put into a basket is not said. */
+    private static List<Offer> offers(Map<List<String>, BigDecimal> prices, Rulebook rulebook) {
+        return prices.entrySet().stream()
+                .flatMap(entry -> rulebook.product(entry.getKey().getFirst()).stream()
+                        .map(product -> new Offer(
+                                product.id(),
+                                entry.getKey().size() > 1 ? entry.getKey().getLast() : null,
+                                rulebook.title(
+                                        entry.getKey().size() > 1
+                                                ? new Source.OfOption(
+                                                        entry.getKey().getLast())
+                                                : new Source.OfProduct(product.id())),
+                                entry.getValue(),
+                                rulebook.school().currency(),
+                                "")))
+                .toList();
     }
 
     private static ConnectedSystem system(Fields system, Rulebook rulebook, Map<List<String>, BigDecimal> prices) {

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.math.BigDecimal;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Currency;
 import java.util.List;
 import java.util.Map;
@@ -16,9 +17,14 @@ import org.junit.jupiter.params.provider.CsvSource;
 import yoru.core.doors.DoorChange;
 import yoru.core.doors.Doors;
 import yoru.core.doors.Offer;
+import yoru.core.findings.Findings;
+import yoru.core.findings.Observed;
+import yoru.core.rehearsal.Rehearsal;
+import yoru.core.rehearsal.Surroundings;
 import yoru.core.rulebook.Door.Side;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookDifference;
+import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.core.systems.ConnectedSystem;
@@ -193,6 +199,32 @@ class DoorsTests {
                 .containsExactly("why");
     }
 
+    @Test
+    void aStorySaysWhatIsMetAfterBuyingAndAtTheDoorThatCloses() {
+        var rulebook = rulebook("- { id: course/queen, without: { text: 'Ask us.' } }");
+        var story = StoryDocument.read("""
+                yoru: story/1
+                id: met
+                title: Met
+                starts: 2026-06-01T09:00
+                people: [ { id: ines } ]
+                steps:
+                - { buys: { lines: [ { product: QUEEN, option: SELF } ] } }
+                - { after: P1D, refunds: {} }
+                """);
+        var around = new Surroundings(
+                "Hollow Oak", CLASSROOM, Map.of(), Surroundings.Prices.UNKNOWN, false, true, null, OFFERS, false);
+        var steps = new Rehearsal(rulebook, around).of(story).steps();
+        assertThat(steps.getFirst().meets())
+                .singleElement()
+                .asString()
+                .startsWith("after buying Queen Rearing: “Thank you. Queen Rearing, Self-paced opens Queen Rearing;");
+        assertThat(steps.getLast().meets())
+                .singleElement()
+                .asString()
+                .startsWith("at the door of Queen Rearing: “Ask us.” Get it: Club, €20.00 every 1 month");
+    }
+
     @ParameterizedTest
     @CsvSource(delimiter = '|', quoteCharacter = '`', textBlock = """
             { id: course/quen }                                        | doors[0].id: no course `quen`; did you mean `queen`?
@@ -206,6 +238,60 @@ class DoorsTests {
             """)
     void whatCannotBeIsNamed(String door, String fault) {
         assertThatThrownBy(() -> rulebook("- " + door)).hasMessageContaining(fault.replace("``", "`"));
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', quoteCharacter = '`', textBlock = """
+            { id: course/queen, visitor: { to: 'https://elsewhere.example/' } }           | LEADS_OUTSIDE course/queen
+            { id: school, without: { to: 'https://classroom.example/gone' } }             | LEADS_NOWHERE school/doors
+            { id: course/queen, visitor: { to: 'https://classroom.example/slow' } }       | LEADS_NOWHERE course/queen
+            { id: course/archive, without: { on: true } }                                 | NOT_FOR_SALE course/archive
+            { id: course/queen, without: { to: 'https://shop.example/basket/GONE' } }     | NOT_FOR_SALE course/queen
+            { id: product/VEIL, bought: { to: 'https://classroom.example/courses/queen/why' } } | LANDS_BEFORE_CLOSED product/VEIL
+            { id: product/BOX, bought: { to: 'https://classroom.example/courses/queen' } } |
+            { id: course/queen, signedIn: { wanted: false } }                             | SIGN_IN_FORGETS course/queen
+            { id: course/queen, without: { on: true }, visitor: { text: 'x' } }           |
+            """)
+    void whoeverWouldBeLedAstrayIsFound(String door, @Nullable String finding) {
+        var found = new ArrayList<>(found(rulebook("- " + door)));
+        found.removeAll(found(RulebookDocument.read(SCHOOL)));
+        assertThat(found).isEqualTo(finding == null ? List.of() : List.of(finding));
+    }
+
+    @Test
+    void aDoorThatShowsNoWayInIsFound() {
+        var given = SCHOOL + "tags: [ { id: guest } ]\n";
+        var rulebook = RulebookDocument.read(given.replace(
+                "- { id: L1,", "- { id: L9, from: { tag: guest }, to: [ { course: archive } ] }\n- { id: L1,"));
+        var other = rulebook.withLinks(rulebook.links().stream()
+                .filter(link -> !link.id().equals("L6"))
+                .toList());
+        var without = other.with(
+                Sort.LEVEL,
+                other.levels().stream()
+                        .filter(level -> level.allowance().isEmpty())
+                        .toList());
+        assertThat(found(without)).contains("DOOR_WITHOUT_WAY course/archive");
+        assertThat(found(rulebook)).doesNotContain("DOOR_WITHOUT_WAY course/archive");
+    }
+
+    private static List<String> found(Rulebook rulebook) {
+        var paths = new Observed.Paths(
+                OFFERS,
+                Set.of("https://shop.example/basket/GONE"),
+                CLASSROOM,
+                Set.of("classroom.example", "shop.example"),
+                Map.of(
+                        "https://classroom.example/gone", 404,
+                        "https://classroom.example/slow", 0,
+                        "https://classroom.example/courses/queen", 200),
+                NOW);
+        var observed =
+                new Observed(List.of(), null, null, Set.of(), List.of(), List.of(), List.of(), null, null, paths);
+        return new Findings(rulebook)
+                .check(observed).stream()
+                        .map(finding -> finding.kind() + " " + finding.subject())
+                        .toList();
     }
 
     @Test

@@ -9,6 +9,7 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import yoru.core.access.Engine;
 import yoru.core.letters.Placeholders;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
@@ -51,10 +52,14 @@ public final class Doors {
      * @param school as people call it
      */
     public Doors(Rulebook rulebook, List<Offer> offers, Landscape landscape, String school, Instant asOf) {
-        this.rulebook = rulebook;
+        this(new Engine(rulebook), offers, landscape, school, asOf);
+    }
+
+    public Doors(Engine engine, List<Offer> offers, Landscape landscape, String school, Instant asOf) {
+        this.rulebook = engine.index().rulebook();
         this.landscape = landscape;
         this.school = school;
-        this.waysIn = new WaysIn(rulebook, offers, asOf);
+        this.waysIn = new WaysIn(engine, offers, asOf);
         rulebook.doors().forEach(door -> byPlace.put(door.place(), door));
     }
 

@@ -47,7 +47,8 @@ public record Sign(String text, @Nullable String redirectOrNone, List<Way> ways,
             if (ways.size() > 1) {
                 said += ", and " + (ways.size() - 1) + " more";
             }
+            said += ".";
         }
-        return besides.isEmpty() ? said : said + " Also " + String.join(", ", besides);
+        return besides.isEmpty() ? said : said + " Also " + String.join(", ", besides) + ".";
     }
 }

@@ -2,7 +2,6 @@ package yoru.core.doors;
 
 import java.math.BigDecimal;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
@@ -26,6 +25,7 @@ import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Upstream;
 import yoru.core.story.Setting;
 import yoru.core.story.Step;
 import yoru.core.story.Story;
@@ -52,28 +52,46 @@ public final class WaysIn {
     private final Setting setting;
     private final Instant asOf;
     private final SchoolCalendar calendar;
+    private final List<Offer> offers;
     private final Map<Target, List<Offer>> byPlace = new HashMap<>();
+    private final Map<Offer, Set<Target>> byOffer = new HashMap<>();
 
     /** @param offers what is for sale as of a time */
-    public WaysIn(Rulebook rulebook, List<Offer> offers, Instant asOf) {
-        this.rulebook = rulebook;
-        this.asOf = asOf;
-        this.calendar = new SchoolCalendar(rulebook.school().zone());
-        var engine = new Engine(rulebook);
+    public WaysIn(Engine engine, List<Offer> offers, Instant asOf) {
         this.index = engine.index();
+        this.rulebook = index.rulebook();
+        this.asOf = asOf;
+        this.calendar = engine.calendar();
         this.setting = new Setting("", engine, Landscape.EMPTY);
-        offers.stream()
-                .sorted(CHEAPEST_FIRST)
-                .forEach(offer -> rulebook.product(offer.product())
-                        .ifPresent(product -> places(
-                                        opened(product, offer.option().orElse(null), offer.price()))
-                                .forEach(place -> byPlace.computeIfAbsent(place, it -> new ArrayList<>())
-                                        .add(offer))));
+        this.offers = offers.stream().sorted(CHEAPEST_FIRST).toList();
     }
 
     /** What somebody who buys it now gets in by: the cheapest first. */
     public List<Offer> to(Target place) {
-        return byPlace.getOrDefault(place, List.of());
+        return byPlace.computeIfAbsent(place, it -> {
+            var leading = Upstream.of(index, within(it)).stream().map(Link::id).collect(Collectors.toSet());
+            return offers.stream()
+                    .filter(offer -> rulebook.product(offer.product())
+                            .filter(product -> index.serving(product, offer.option()).stream()
+                                    .anyMatch(link -> leading.contains(link.id())))
+                            .filter(product -> places(opened(product, offer)).contains(it))
+                            .isPresent())
+                    .toList();
+        });
+    }
+
+    /** A place and its parts. */
+    private Set<Target> within(Target place) {
+        return Stream.concat(
+                        Stream.of(place),
+                        courseOf(place).stream()
+                                .flatMap(course -> course.sections().stream()
+                                        .map(section -> new Target.OfSection(course.id(), section.id()))))
+                .collect(Collectors.toSet());
+    }
+
+    private Set<Target> opened(Product product, Offer offer) {
+        return byOffer.computeIfAbsent(offer, it -> opened(product, it.option().orElse(null), it.price()));
     }
 
     /** A part of a course makes the course a place that one gets into. */

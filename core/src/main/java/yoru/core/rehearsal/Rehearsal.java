@@ -8,7 +8,9 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import yoru.core.access.Engine;
+import yoru.core.doors.Doors;
 import yoru.core.followup.Followups;
 import yoru.core.followup.Wording;
 import yoru.core.ledger.Fact;
@@ -16,7 +18,9 @@ import yoru.core.letters.Letter;
 import yoru.core.moves.Turn;
 import yoru.core.moves.Wishes;
 import yoru.core.rehearsal.Script.Player;
+import yoru.core.rulebook.Door.Side;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Target;
 import yoru.core.story.Chapter;
 import yoru.core.story.Deed;
 import yoru.core.story.Setting;
@@ -104,11 +108,37 @@ public final class Rehearsal {
                         words.does(one, script),
                         one.facts(),
                         remarks(one),
+                        meets(one, passages),
                         passages,
                         standings(chapter),
                         verdicts.of(one.scene(), chapter)));
             }
             return new Report(script, List.of(), steps);
+        }
+
+        private List<String> meets(Enacted one, List<Report.Passage> passages) {
+            var doors = new Doors(engine, around.offers(), around.landscape(), around.school(), one.at());
+            var bought = one.scene().doing() instanceof Doing.Buys it
+                    ? it.lines().stream().flatMap(line -> afterBuying(doors, line))
+                    : Stream.<String>empty();
+            var closed = passages.stream()
+                    .flatMap(passage -> passage.people().stream())
+                    .flatMap(came -> came.moved().stream())
+                    .filter(moved -> moved.move() == Report.Move.ENDED
+                            && (moved.target() instanceof Target.OfCourse || moved.target() instanceof Target.OfArea))
+                    .map(moved -> "at the door of %s: %s"
+                            .formatted(
+                                    moved.title(),
+                                    doors.closed(Side.WITHOUT, moved.target()).inWords()));
+            return Stream.concat(bought, closed).distinct().toList();
+        }
+
+        private Stream<String> afterBuying(Doors doors, Doing.Item line) {
+            return engine.index().product(line.product()).stream()
+                    .map(product -> "after buying %s: %s"
+                            .formatted(
+                                    product.title(),
+                                    doors.bought(product, line.option()).inWords()));
         }
 
         private List<String> remarks(Enacted one) {

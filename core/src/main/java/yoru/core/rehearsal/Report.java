@@ -48,6 +48,7 @@ public record Report(Script script, List<Unusable> faults, List<Step> steps) {
      * @param does what is done, in words
      * @param facts that come in with it
      * @param remarks what is to be said of it besides: that something waits until it is let in, or could not be so
+     * @param meets what is met after buying, and from then on at doors that have closed, in words
      * @param passages what came by itself since the step before, then what came of this one
      * @param people how everybody stands after it
      */
@@ -58,12 +59,14 @@ public record Report(Script script, List<Unusable> faults, List<Step> steps) {
             String does,
             List<Fact> facts,
             List<String> remarks,
+            List<String> meets,
             List<Passage> passages,
             List<Standing> people,
             List<Expected> expected) {
         public Step {
             facts = List.copyOf(facts);
             remarks = List.copyOf(remarks);
+            meets = List.copyOf(meets);
             passages = List.copyOf(passages);
             people = List.copyOf(people);
             expected = List.copyOf(expected);

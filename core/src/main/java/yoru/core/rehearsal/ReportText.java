@@ -45,6 +45,7 @@ public final class ReportText {
         });
         lines.add("  " + MOMENT.format(step.at().atZone(zone)) + "  " + step.does());
         step.remarks().forEach(it -> lines.add("      note: " + it));
+        step.meets().forEach(it -> lines.add("      meets " + it));
         step.passages().stream().filter(it -> !it.at().isBefore(step.at())).forEach(this::came);
         step.expected()
                 .forEach(it ->

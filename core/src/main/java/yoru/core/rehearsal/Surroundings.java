@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import yoru.core.doors.Offer;
 import yoru.core.letters.LetterWording;
 import yoru.core.systems.ConnectedSystem;
 import yoru.core.systems.Landscape;
@@ -22,6 +23,7 @@ import yoru.core.systems.Landscape;
  * @param guestsAreHeld whether an order of somebody unknown without an account waits until it is let in
  * @param guestsCanBuy whether the shop lets anybody buy without an account
  * @param wording the school's own words for the letter about what opened; none = those that it ships with
+ * @param offers what the shop sells, with its options
  * @param ownPage whether letters carry a link to a page of the reader's own
  */
 public record Surroundings(
@@ -32,10 +34,12 @@ public record Surroundings(
         boolean guestsAreHeld,
         boolean guestsCanBuy,
         @Nullable LetterWording wording,
+        List<Offer> offers,
         boolean ownPage) {
 
     public Surroundings {
         kinds = Map.copyOf(kinds);
+        offers = List.copyOf(offers);
     }
 
     /** The system of that id, else those of that kind; none where neither is there. */
@@ -69,6 +73,6 @@ public record Surroundings(
     }
 
     public Surroundings(String school, Landscape landscape) {
-        this(school, landscape, Map.of(), Prices.UNKNOWN, false, true, null, false);
+        this(school, landscape, Map.of(), Prices.UNKNOWN, false, true, null, List.of(), false);
     }
 }

@@ -64,6 +64,7 @@ class RehearsalPropertiesTests {
                             seed % 3 == 0,
                             true,
                             null,
+                            List.of(),
                             false),
                     new Tries(seed).script());
         }

@@ -15,6 +15,7 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
     /**
      * @param place where the step stands in the document
      * @param does what is done, in words
+     * @param meets what is met after buying, and from then on at doors that have closed, in words
      * @param passages what came by itself since the step before, then what came of this one
      * @param people how everybody stands after it
      */
@@ -24,6 +25,7 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
             boolean before,
             String does,
             List<String> remarks,
+            List<String> meets,
             List<RehearsedPassage> passages,
             List<RehearsedStanding> people,
             List<RehearsedExpectation> expected) {}
@@ -79,6 +81,7 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
                 step.isBefore(),
                 step.does(),
                 step.remarks(),
+                step.meets(),
                 step.passages().stream()
                         .map(it -> new RehearsedPassage(
                                 it.at(),

@@ -70,6 +70,7 @@ public class RehearsalStage {
                 policies.inForce().guests() == Policies.Guests.HOLD,
                 checkouts.isEmpty() || checkouts.stream().anyMatch(Catalogue.Checkout::guests),
                 letters.own(LetterWording.Kind.OPENED).orElse(null),
+                catalogue.forSale(),
                 policies.inForce().ownPage());
     }
 

@@ -54,8 +54,7 @@ class Doorway {
         says.path("ways")
                 .forEach(way -> ways.add(new Way(
                         way.path("title").asString(""),
-                        way.path("price").asString("") + " "
-                                + way.path("currency").asString(""),
+                        way.path("words").asString(""),
                         way.path("basket").asString(""))));
         var besides = new ArrayList<String>();
         says.path("besides").forEach(it -> besides.add(it.asString("")));
