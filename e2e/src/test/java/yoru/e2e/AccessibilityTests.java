@@ -1,6 +1,7 @@
 package yoru.e2e;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
 
 import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Locator;
@@ -9,6 +10,8 @@ import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.WaitForSelectorState;
+import java.io.IOException;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -32,7 +35,7 @@ class AccessibilityTests {
     private final School school = School.running();
 
     @Test
-    void everyScreenInLightAndDark() {
+    void everyScreenInLightAndDark() throws IOException, InterruptedException {
         var learner = Learner.stranger(school, chromium.stranger(), "Isolde Brennan");
         var order = learner.buys("Starter bundle", "SPRING20");
         learner.signsInToClassroom();
@@ -66,7 +69,8 @@ class AccessibilityTests {
         assertThat(faults).isEmpty();
     }
 
-    private void yoruScreens(Page page, Learner learner, String order, List<String> faults) {
+    private void yoruScreens(Page page, Learner learner, String order, List<String> faults)
+            throws IOException, InterruptedException {
         for (var screen : List.of(
                 "/today",
                 "/mapping",
@@ -99,12 +103,19 @@ class AccessibilityTests {
                 "/exchange",
                 "/people/segments",
                 "/claim/no-such-gift",
+                "/door",
+                "/door/queen-rearing",
+                "/door/no-such-course",
+                "/thanks/no-such-order",
+                "/mine/no-such-link",
+                ownPage(learner.email()),
                 "/people",
                 "/people?q=nobody-of-that-name",
                 "/systems",
                 "/systems/add",
                 "/systems/practice-classroom",
                 "/systems/practice-classroom?view=out-of-step",
+                "/systems/practice-classroom?view=shown",
                 "/systems/practice-shop?view=matching",
                 "/systems/practice-mailbox?view=settings",
                 "/systems/no-such-system",
@@ -135,6 +146,12 @@ class AccessibilityTests {
                 .isEnabled();
         check(page, "the mapping with a draft and its terms", faults);
         OnScreen.button(page, "Discard").click();
+    }
+
+    /** Where the letter about what they bought leads. */
+    private String ownPage(String email) throws IOException, InterruptedException {
+        await().atMost(Duration.ofMinutes(1)).until(() -> school.letters(email).contains("/mine/"));
+        return school.letters(email).replaceAll("(?s).*?(/mine/[\\w.-]+).*", "$1");
     }
 
     /** Filled in, with what would follow. */

@@ -28,8 +28,6 @@ class Screenshots {
         var yoru = chromium.operator(school);
         take(yoru, "today");
         mapping(yoru, school);
-        yoru.navigate(school.server() + "/mapping?view=history");
-        take(yoru, "history");
         yoru.navigate(school.server() + "/mapping?view=findings");
         take(yoru, "findings");
         yoru.navigate(school.server() + "/mapping?view=catalogue&thing=product%2FQUEEN-LIVE");
@@ -41,6 +39,11 @@ class Screenshots {
         yoru.navigate(school.server() + "/rehearse?which=quantity-two&step=3");
         yoru.getByText("It should be so").first().waitFor();
         take(yoru, "rehearsal");
+        yoru.setViewportSize(390, 844);
+        yoru.navigate(school.server() + "/door/queen-rearing?to=" + school.address(Part.CLASSROOM)
+                + "/courses/queen-rearing/grafting");
+        take(yoru, "door");
+        yoru.setViewportSize(1280, 800);
         segments(yoru, school);
         person(yoru, school);
         orders(yoru, school);
