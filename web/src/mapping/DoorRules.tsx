@@ -6,7 +6,18 @@ import { asDraft } from './draft';
 import type { SetThings, Shared } from './DraftMargin';
 import { sortIn } from './paths';
 import { drafted, lookup, without, type Door } from './things';
-import { Check, Choices, Fault, Field, Input, Panel, Select, TextArea, type Choice } from '../ui/kit';
+import {
+  Check,
+  Choices,
+  CopyText,
+  Fault,
+  Field,
+  Input,
+  Panel,
+  Select,
+  TextArea,
+  type Choice,
+} from '../ui/kit';
 
 type Props = Pick<Shared, 'things' | 'draft'> & {
   /** "school", or the path of a course, section, level, area or product. */
@@ -227,6 +238,11 @@ function Met({ place, draft }: { place: string; draft: Props['draft'] }) {
       {data.visitor !== undefined && <Sign title="A visitor meets" sign={data.visitor} />}
       {data.without !== undefined && <Sign title="Signed in, without it, one meets" sign={data.without} />}
       {data.bought !== undefined && <AfterBuying bought={data.bought} />}
+      {data.page !== undefined && (
+        <div className="col-span-full">
+          <CopyText label="Its door, for systems that can only send people on" text={data.page} />
+        </div>
+      )}
     </section>
   );
 }

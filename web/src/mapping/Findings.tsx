@@ -8,7 +8,7 @@ import { shownDate } from '../ui/dates';
 import { counted } from '../ui/words';
 import { cellKey, published, reduce } from './draft';
 import { idIn } from './paths';
-import { isAboutFollowup, placeOf } from './sorts';
+import { isAboutDoor, isAboutFollowup, placeOf } from './sorts';
 import { useDraftHere, useKeep } from './useDraft';
 import {
   Acts,
@@ -136,7 +136,9 @@ function Jump({ subject }: { subject: string }) {
       </Link>
     );
   }
-  const search = placeOf(subject);
+  const search = isAboutDoor(subject)
+    ? { view: 'catalogue' as const, thing: idIn(subject) }
+    : placeOf(subject);
   return (
     search !== undefined && (
       <Link className={buttonLook({ small: true })} to="/mapping" search={search}>

@@ -14,6 +14,11 @@ export function placeOf(subject: string): { product: string } | { course: string
   return subject.startsWith('course/') ? { course: idIn(subject) } : undefined;
 }
 
+/** What is met at a door is said on its thing's page. */
+export function isAboutDoor(subject: string): boolean {
+  return subject.startsWith('door/');
+}
+
 export function isAboutFollowup(subject: string): boolean {
   return subject.startsWith('followup/');
 }

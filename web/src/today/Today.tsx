@@ -7,7 +7,7 @@ import { useSession } from '../session/session';
 import { FollowupsOnToday } from '../followups/OnToday';
 import { dayOf, fromNow, shownWeekday } from '../ui/dates';
 import { idIn } from '../mapping/paths';
-import { isAboutFollowup, placeOf } from '../mapping/sorts';
+import { isAboutDoor, isAboutFollowup, placeOf } from '../mapping/sorts';
 import { counted } from '../ui/words';
 import { Since, SystemsHealth } from './Health';
 import { HeldInPlace, OrdersInPlace, type Doing } from './InPlace';
@@ -82,6 +82,7 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
   const { setUp, act } = useMay();
   const findings = data.findings.filter((finding) => setUp || isAboutOrder(finding));
   const outOfStep = setUp ? data.outOfStep : [];
+  const shownOtherwise = setUp ? data.shownOtherwise : [];
   const rehearsals = setUp ? data.rehearsals : [];
   const isWaiting = (finding: Schemas['ShownFinding']) =>
     finding.kind === 'UNKNOWN_PRODUCT' || isAboutOrder(finding);
@@ -93,6 +94,7 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
     unopened +
       data.failing.length +
       outOfStep.length +
+      shownOtherwise.length +
       rehearsals.length +
       findings.length +
       data.endingSoon +
@@ -130,10 +132,28 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
       )}
       <FollowupsOnToday now={now} />
       <WaitingOrders orders={data.orders} onAct={act ? onAct : undefined} />
-      {outOfStep.length > 0 && (
+      {outOfStep.length + shownOtherwise.length > 0 && (
         <List title="Systems are out of step">
           {outOfStep.map((one) => (
             <OutOfStepRow key={one.connection} one={one} />
+          ))}
+          {shownOtherwise.map((one) => (
+            <Row key={`shown ${one.connection}`}>
+              <RowWords>
+                <strong>
+                  {one.system} does not show what it should at {counted(one.places, 'place', 'places')}
+                </strong>
+                <span>{one.says ?? 'somebody has changed what people read there'}</span>
+              </RowWords>
+              <Link
+                className={buttonLook()}
+                to="/systems/$id"
+                params={{ id: one.connection }}
+                search={{ view: 'shown' }}
+              >
+                Look at it
+              </Link>
+            </Row>
           ))}
         </List>
       )}
@@ -443,6 +463,17 @@ function FindingAct({ finding }: { finding: Schemas['ShownFinding'] }) {
   if (isAboutFollowup(finding.subject)) {
     return (
       <Link className={buttonLook()} to="/followups" search={{ which: idIn(finding.subject) }}>
+        Look
+      </Link>
+    );
+  }
+  if (isAboutDoor(finding.subject)) {
+    return (
+      <Link
+        className={buttonLook()}
+        to="/mapping"
+        search={{ view: 'catalogue', thing: idIn(finding.subject) }}
+      >
         Look
       </Link>
     );

@@ -242,14 +242,14 @@ class DoorsTests {
 
     @ParameterizedTest
     @CsvSource(delimiter = '|', quoteCharacter = '`', textBlock = """
-            { id: course/queen, visitor: { to: 'https://elsewhere.example/' } }           | LEADS_OUTSIDE course/queen
-            { id: school, without: { to: 'https://classroom.example/gone' } }             | LEADS_NOWHERE school/doors
-            { id: course/queen, visitor: { to: 'https://classroom.example/slow' } }       | LEADS_NOWHERE course/queen
-            { id: course/archive, without: { on: true } }                                 | NOT_FOR_SALE course/archive
-            { id: course/queen, without: { to: 'https://shop.example/basket/GONE' } }     | NOT_FOR_SALE course/queen
-            { id: product/VEIL, bought: { to: 'https://classroom.example/courses/queen/why' } } | LANDS_BEFORE_CLOSED product/VEIL
+            { id: course/queen, visitor: { to: 'https://elsewhere.example/' } }           | LEADS_OUTSIDE door/course/queen
+            { id: school, without: { to: 'https://classroom.example/gone' } }             | LEADS_NOWHERE door/school
+            { id: course/queen, visitor: { to: 'https://classroom.example/slow' } }       | LEADS_NOWHERE door/course/queen
+            { id: course/archive, without: { on: true } }                                 | NOT_FOR_SALE door/course/archive
+            { id: course/queen, without: { to: 'https://shop.example/basket/GONE' } }     | NOT_FOR_SALE door/course/queen
+            { id: product/VEIL, bought: { to: 'https://classroom.example/courses/queen/why' } } | LANDS_BEFORE_CLOSED door/product/VEIL
             { id: product/BOX, bought: { to: 'https://classroom.example/courses/queen' } } |
-            { id: course/queen, signedIn: { wanted: false } }                             | SIGN_IN_FORGETS course/queen
+            { id: course/queen, signedIn: { wanted: false } }                             | SIGN_IN_FORGETS door/course/queen
             { id: course/queen, without: { on: true }, visitor: { text: 'x' } }           |
             """)
     void whoeverWouldBeLedAstrayIsFound(String door, @Nullable String finding) {
@@ -271,8 +271,8 @@ class DoorsTests {
                 other.levels().stream()
                         .filter(level -> level.allowance().isEmpty())
                         .toList());
-        assertThat(found(without)).contains("DOOR_WITHOUT_WAY course/archive");
-        assertThat(found(rulebook)).doesNotContain("DOOR_WITHOUT_WAY course/archive");
+        assertThat(found(without)).contains("DOOR_WITHOUT_WAY door/course/archive");
+        assertThat(found(rulebook)).doesNotContain("DOOR_WITHOUT_WAY door/course/archive");
     }
 
     private static List<String> found(Rulebook rulebook) {

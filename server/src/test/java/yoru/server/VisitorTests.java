@@ -211,6 +211,7 @@ class VisitorTests {
                 .as("a lesson that is none of the course's is not followed")
                 .doesNotContain("evil.example");
         assertThat(get("/door/nothing").statusCode()).isEqualTo(404);
+        assertThat(get("/door/area/nothing").statusCode()).isEqualTo(404);
         await().atMost(30, SECONDS)
                 .untilAsserted(() -> assertThat(operator.read("/api/findings").toString())
                         .as("the page does not exist")

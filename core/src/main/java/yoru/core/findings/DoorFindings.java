@@ -1,9 +1,7 @@
 package yoru.core.findings;
 
-import java.net.URI;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -19,6 +17,9 @@ import yoru.core.rulebook.Target;
 
 /** Where people would be led astray: by a closed door, after buying, after signing in. */
 final class DoorFindings {
+
+    /** As changes of a draft name a door. */
+    private static final String DOOR = "door/";
 
     private static final int NOT_FOUND = 404;
     private static final int GONE = 410;
@@ -58,7 +59,7 @@ final class DoorFindings {
     }
 
     private void address(Door door, String address, Observed.Paths seen, List<Finding> found) {
-        if (!seen.hosts().contains(hostOf(address))) {
+        if (!seen.hosts().contains(Door.hostOf(address))) {
             found.add(of(
                     Kind.LEADS_OUTSIDE,
                     door,
@@ -77,15 +78,6 @@ final class DoorFindings {
 
     private static boolean isNotThere(@Nullable Integer answer) {
         return answer != null && (answer == NOT_FOUND || answer == GONE || answer == 0);
-    }
-
-    /** As addresses are compared: host and port, in small letters; empty = it is no address. */
-    private static String hostOf(String address) {
-        try {
-            return String.valueOf(URI.create(address).getAuthority()).toLowerCase(Locale.ROOT);
-        } catch (IllegalArgumentException e) {
-            return "";
-        }
     }
 
     private void notForSale(Door door, Doors doors, Observed.Paths seen, List<Finding> found) {
@@ -140,7 +132,7 @@ final class DoorFindings {
         if (ways.hasWayIn(course) && doors.closed(Side.WITHOUT, target).isWithoutWay()) {
             found.add(Finding.of(
                     Kind.DOOR_WITHOUT_WAY,
-                    target.path(),
+                    DOOR + target.path(),
                     "The door of " + course.title() + " shows no way in",
                     "Something opens it, but nothing that is for sale, no level and no finished course.",
                     "Sell something that opens it, or send people to a page that says how to get it."));
@@ -162,10 +154,6 @@ final class DoorFindings {
     /** @param text in which the place is filled in */
     private Finding of(Kind kind, Door door, String title, String text, String advice) {
         return Finding.of(
-                kind,
-                door.place().equals(Door.SCHOOL) ? "school/doors" : door.place(),
-                title,
-                text.formatted(rulebook.titleOfPlace(door.place())),
-                advice);
+                kind, DOOR + door.place(), title, text.formatted(rulebook.titleOfPlace(door.place())), advice);
     }
 }

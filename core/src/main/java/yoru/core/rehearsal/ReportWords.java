@@ -186,7 +186,7 @@ final class ReportWords {
         var sections = withCourse(open, Access::target, HowLong::of);
         Map<ConnectedSystem, List<String>> held = new LinkedHashMap<>();
         for (Access one : open) {
-            for (ConnectedSystem system : landscape.toldOf(one.target())) {
+            for (ConnectedSystem system : landscape.holdersOf(one.target())) {
                 var its = held.computeIfAbsent(system, key -> new ArrayList<>());
                 if (!sections.rest.contains(one.target())) {
                     its.add(sections.title(one.target()) + " " + howLong(HowLong.of(one)));

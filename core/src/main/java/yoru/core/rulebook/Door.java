@@ -1,7 +1,9 @@
 package yoru.core.rulebook;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -26,8 +28,7 @@ public record Door(
 
     public static final String SCHOOL = "school";
 
-    /** Longer is no text for a door. */
-    public static final int LONGEST_TEXT = 2_000;
+    private static final Pattern HOST = Pattern.compile("https?://([^\\s/?#@]+)(?=[/?#]|$)");
 
     /** What a door does. */
     public sealed interface Answer {
@@ -104,6 +105,12 @@ public record Door(
                         .flatMap(side -> side.of(this).stream())
                         .flatMap(answer -> answer instanceof Answer.SendsTo it ? Stream.of(it.address()) : Stream.of()),
                 Stream.ofNullable(signedIn).flatMap(it -> it.page().stream()));
+    }
+
+    /** Where an address is, as addresses are compared: host and port, in small letters; empty = it is no address of the web. */
+    public static String hostOf(String address) {
+        var found = HOST.matcher(address);
+        return found.lookingAt() ? found.group(1).toLowerCase(Locale.ROOT) : "";
     }
 
     /** The sides that a place can have: what is opened is met closed, what is sold is bought. */

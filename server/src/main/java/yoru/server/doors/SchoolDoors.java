@@ -1,11 +1,9 @@
 package yoru.server.doors;
 
-import java.net.URI;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -85,10 +83,10 @@ public class SchoolDoors {
             if (!old.contains(door)) {
                 var place = "doors[" + at + "]";
                 door.addresses()
-                        .filter(address -> !known.contains(host(address)))
+                        .filter(address -> !known.contains(Door.hostOf(address)))
                         .forEach(address -> faults.add(new Fault(
                                 place,
-                                "leads to " + host(address) + ", where no connected system is; allowed: "
+                                "leads to " + Door.hostOf(address) + ", where no connected system is; allowed: "
                                         + known.stream().sorted().collect(Collectors.joining(", ")))));
             }
         }
@@ -120,15 +118,7 @@ public class SchoolDoors {
 
     private Set<String> hosts() {
         var known = new HashSet<>(connections.hosts());
-        known.add(host(settings.publicAddress()));
+        known.add(Door.hostOf(settings.publicAddress()));
         return known;
-    }
-
-    private static String host(String address) {
-        try {
-            return String.valueOf(URI.create(address).getAuthority()).toLowerCase(Locale.ROOT);
-        } catch (IllegalArgumentException e) {
-            return "nowhere";
-        }
     }
 }

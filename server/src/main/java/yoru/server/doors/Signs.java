@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -247,6 +248,41 @@ public class Signs {
             table.flush();
             queue.now(TELL, connection);
         }
+    }
+
+    /**
+     * That a system does not show what it should.
+     *
+     * @param says what it answered last
+     */
+    public record ShownOtherwise(
+            String connection,
+            String system,
+            int places,
+            @Nullable String says) {}
+
+    /** The systems that are on and show something else, or took something not. */
+    @Transactional(readOnly = true)
+    public List<ShownOtherwise> otherwise() {
+        return connections.all().stream()
+                .filter(Connection::isOn)
+                .flatMap(connection -> {
+                    var off = table.of(connection.id()).stream()
+                            .filter(sign -> sign.differs || sign.state == ShownSign.State.REFUSED)
+                            .toList();
+                    return off.isEmpty()
+                            ? Stream.<ShownOtherwise>empty()
+                            : Stream.of(new ShownOtherwise(
+                                    connection.id(),
+                                    connection.title(),
+                                    off.size(),
+                                    off.stream()
+                                            .filter(sign -> sign.state == ShownSign.State.REFUSED)
+                                            .flatMap(sign -> Optional.ofNullable(sign.answer).stream())
+                                            .findFirst()
+                                            .orElse(null)));
+                })
+                .toList();
     }
 
     /**

@@ -1,8 +1,8 @@
 package yoru.server.mapping;
 
 import jakarta.validation.Valid;
-import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
+import jakarta.validation.constraints.Pattern;
 import jakarta.validation.constraints.Size;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -18,6 +18,7 @@ import yoru.core.rulebook.Door.Side;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.server.doors.SchoolDoors;
+import yoru.server.platform.YoruSettings;
 import yoru.server.rulebooks.Rulebooks;
 
 /** What people will meet at doors and after buying under a draft. */
@@ -27,8 +28,10 @@ class DoorDraftController {
     private final Rulebooks rulebooks;
     private final Consequences consequences;
     private final SchoolDoors doors;
+    private final YoruSettings settings;
 
-    DoorDraftController(Rulebooks rulebooks, Consequences consequences, SchoolDoors doors) {
+    DoorDraftController(Rulebooks rulebooks, Consequences consequences, SchoolDoors doors, YoruSettings settings) {
+        this.settings = settings;
         this.rulebooks = rulebooks;
         this.consequences = consequences;
         this.doors = doors;
@@ -45,10 +48,17 @@ class DoorDraftController {
 
     record DoorAsked(
             @NotNull @Valid Draft draft,
-            @NotBlank @Size(max = 420) String place) {}
 
-    /** What is met at one place, with everything that the draft leaves to wider places. */
+            @NotNull @Size(max = 420) @Pattern(regexp = "school|(product|course|level|area)/.+|section/.+/.+")
+            String place) {}
+
+    /**
+     * What is met at one place, with everything that the draft leaves to wider places.
+     *
+     * @param page where Yoru itself says so, for systems that can only send people on; none = it has none
+     */
     record DoorMet(
+            @Nullable String page,
             @Nullable SignMet visitor,
             @Nullable SignMet without,
             @Nullable ThanksMet bought) {}
@@ -71,19 +81,31 @@ class DoorDraftController {
         var rulebook = consequences.rulebook(rulebooks.overTodaysCatalogue(), asked.draft.wanted());
         var now = doors.under(rulebook);
         if (asked.place.startsWith("product/")) {
-            return new DoorMet(null, null, thanks(now, rulebook, asked.place.substring("product/".length())));
+            return new DoorMet(null, null, null, thanks(now, rulebook, asked.place.substring("product/".length())));
         }
         if (asked.place.equals(Door.SCHOOL)) {
             return rulebook.courses().stream()
+                    .map(course -> new Target.OfCourse(course.id()))
+                    .filter(course -> rulebook.doors().stream()
+                            .noneMatch(door -> door.place().equals(course.path())))
                     .findFirst()
-                    .map(course -> closed(now, new Target.OfCourse(course.id())))
-                    .orElse(new DoorMet(null, null, null));
+                    .map(course -> closed(now, course, null))
+                    .orElse(new DoorMet(null, null, null, null));
         }
-        return closed(now, Target.read(asked.place));
+        var place = Target.read(asked.place);
+        return closed(now, place, pageOf(place));
     }
 
-    private static DoorMet closed(Doors doors, Target place) {
-        return new DoorMet(met(doors.closed(Side.VISITOR, place)), met(doors.closed(Side.WITHOUT, place)), null);
+    private @Nullable String pageOf(Target place) {
+        return switch (place) {
+            case Target.OfCourse it -> settings.publicAddress() + "/door/" + it.course();
+            case Target.OfArea _, Target.OfLevel _ -> settings.publicAddress() + "/door/" + place.path();
+            case Target.OfSection _, Target.OfTag _, Target.OfGroup _, Target.OfDownload _, Target.OfList _ -> null;
+        };
+    }
+
+    private static DoorMet closed(Doors doors, Target place, @Nullable String page) {
+        return new DoorMet(page, met(doors.closed(Side.VISITOR, place)), met(doors.closed(Side.WITHOUT, place)), null);
     }
 
     private static SignMet met(Sign sign) {

@@ -20,6 +20,7 @@ import yoru.server.charges.Charges;
 import yoru.server.deliveries.DeliveryFigures;
 import yoru.server.deliveries.DeliveryList;
 import yoru.server.deliveries.DeliveryState;
+import yoru.server.doors.Signs;
 import yoru.server.drift.Checks;
 import yoru.server.findings.SchoolFindings;
 import yoru.server.findings.SchoolFindings.ShownFinding;
@@ -49,6 +50,7 @@ class TodayController {
     private final Untaken untaken;
     private final Charges charges;
     private final Rehearsals rehearsals;
+    private final Signs signs;
     private final Clock clock;
 
     TodayController(
@@ -64,6 +66,7 @@ class TodayController {
             Untaken untaken,
             Charges charges,
             Rehearsals rehearsals,
+            Signs signs,
             Clock clock) {
         this.connections = connections;
         this.sales = sales;
@@ -77,6 +80,7 @@ class TodayController {
         this.untaken = untaken;
         this.charges = charges;
         this.rehearsals = rehearsals;
+        this.signs = signs;
         this.clock = clock;
     }
 
@@ -87,6 +91,7 @@ class TodayController {
             List<Untaken.Reports> untaken,
             List<Charges.Refused> refused,
             List<AtOdds> outOfStep,
+            List<Signs.ShownOtherwise> shownOtherwise,
             List<ShownFinding> findings,
             List<Rehearsals.NotAsRehearsed> rehearsals,
             OrderBook.Waiting orders,
@@ -153,6 +158,7 @@ class TodayController {
                 untaken.all(),
                 charges.refused(),
                 outOfStep(),
+                signs.otherwise(),
                 findings.urgent(),
                 rehearsals.failing(),
                 orders.waiting(),

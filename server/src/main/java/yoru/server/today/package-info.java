@@ -7,6 +7,7 @@
             "access",
             "charges",
             "deliveries",
+            "doors",
             "drift",
             "findings",
             "intake",

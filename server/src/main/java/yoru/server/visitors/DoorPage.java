@@ -15,13 +15,15 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.desk.Desk;
+import yoru.core.doors.Doors;
 import yoru.core.doors.Sign;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Door.OpenParts;
 import yoru.core.rulebook.Door.Side;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Section;
-import yoru.core.rulebook.Target;
+import yoru.core.rulebook.Sort;
+import yoru.core.rulebook.Thing;
 import yoru.core.systems.Landscape;
 import yoru.server.announcements.Markdown;
 import yoru.server.doors.SchoolDoors;
@@ -65,17 +67,33 @@ class DoorPage {
             @RequestParam(defaultValue = "") String to,
             @RequestParam(defaultValue = "false") boolean without,
             HttpServletRequest request) {
+        return door(Sort.COURSE, course, to, without, request);
+    }
+
+    /** The door of an area or a level, for systems that have no words for one. */
+    @GetMapping(path = "/door/{sort:area|level}/{id}", produces = MediaType.TEXT_HTML_VALUE)
+    ResponseEntity<String> showOther(
+            @PathVariable String sort,
+            @PathVariable String id,
+            @RequestParam(defaultValue = "false") boolean without,
+            HttpServletRequest request) {
+        return door(Sort.named(sort).orElseThrow(), id, "", without, request);
+    }
+
+    private ResponseEntity<String> door(Sort sort, String id, String to, boolean without, HttpServletRequest request) {
         var rulebook = rulebooks.overTodaysCatalogue().rulebook();
         return pages.behind(
                 request,
-                () -> rulebook.course(course),
-                known -> door(rulebook, known, to, without ? Side.WITHOUT : Side.VISITOR),
+                () -> rulebook.all(sort).stream()
+                        .filter(thing -> thing.id().equals(id))
+                        .findFirst(),
+                known -> door(rulebook, known, sort, to, without ? Side.WITHOUT : Side.VISITOR),
                 "door-unknown.html");
     }
 
-    private ResponseEntity<String> door(Rulebook rulebook, Course course, String to, Side side) {
+    private ResponseEntity<String> door(Rulebook rulebook, Thing thing, Sort sort, String to, Side side) {
         var now = doors.under(rulebook);
-        var target = new Target.OfCourse(course.id());
+        var target = sort.target(thing.id()).orElseThrow();
         var sign = now.closed(side, target);
         if (sign.redirect().isPresent()) {
             return ResponseEntity.status(HttpStatus.FOUND)
@@ -83,12 +101,12 @@ class DoorPage {
                     .build();
         }
         var page = landscapes.current().where(target).map(Landscape.Where::address);
-        var wanted = page.flatMap(it -> wanted(course, it, to));
+        var wanted = page.flatMap(it -> wanted(thing, it, to));
         return pages.page(
                 HttpStatus.OK,
                 "door.html",
                 Map.ofEntries(
-                        Map.entry("title", course.title()),
+                        Map.entry("title", thing.title()),
                         Map.entry("text", Markdown.html(sign.text())),
                         Map.entry("wanted", wanted.map(Section::title).orElse("")),
                         Map.entry("signIn", wanted.isPresent() ? to : page.orElse("")),
@@ -99,7 +117,7 @@ class DoorPage {
                         Map.entry(
                                 "more",
                                 sign.ways().stream().skip(1).map(DoorPage::way).toList()),
-                        Map.entry("read", read(now.openParts(course.id()), now.lowest(course), page.orElse(null))),
+                        Map.entry("read", read(now, thing, page.orElse(null))),
                         Map.entry("besides", String.join(", ", sign.besides())),
                         Map.entry("nothing", sign.isWithoutWay()),
                         Map.entry("help", HELP)));
@@ -116,24 +134,31 @@ class DoorPage {
     }
 
     /** The lesson that an address is of; only below the course's own page is one followed. */
-    private static Optional<Section> wanted(Course course, String page, String to) {
-        return course.sections().stream()
-                .filter(section -> to.equals(page + "/" + section.id()))
-                .findFirst();
+    private static Optional<Section> wanted(Thing thing, String page, String to) {
+        return (thing instanceof Course course ? course.sections() : List.<Section>of())
+                .stream()
+                        .filter(section -> to.equals(page + "/" + section.id()))
+                        .findFirst();
     }
 
     /** The first part that is open to more people than have the course. */
-    private static List<Map<String, ?>> read(OpenParts parts, List<Section> lowest, @Nullable String page) {
-        if (parts == OpenParts.AS_OTHERS || page == null || lowest.isEmpty()) {
+    private static List<Map<String, ?>> read(Doors doors, Thing thing, @Nullable String page) {
+        if (!(thing instanceof Course course) || page == null) {
             return List.of();
         }
-        return List.of(Map.of(
-                "page",
-                page,
-                "lesson",
-                lowest.getFirst().title(),
-                "who",
-                parts == OpenParts.EVERYBODY ? "open to everybody" : "open to whoever is signed in"));
+        var parts = doors.openParts(course.id());
+        return parts == OpenParts.AS_OTHERS
+                ? List.of()
+                : doors.lowest(course).stream()
+                        .limit(1)
+                        .<Map<String, ?>>map(lesson -> Map.of(
+                                "page",
+                                page,
+                                "lesson",
+                                lesson.title(),
+                                "who",
+                                parts == OpenParts.EVERYBODY ? "open to everybody" : "open to whoever is signed in"))
+                        .toList();
     }
 
     @GetMapping(path = HELP, produces = MediaType.TEXT_HTML_VALUE)
