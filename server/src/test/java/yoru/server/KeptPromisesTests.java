@@ -17,6 +17,7 @@ import java.util.Random;
 import java.util.TreeMap;
 import java.util.UUID;
 import java.util.stream.IntStream;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -78,6 +79,11 @@ class KeptPromisesTests {
     void connectAMailbox() {
         operator = Operator.signedIn(school);
         school.connectAMailbox();
+    }
+
+    @AfterEach
+    void switchTheMailboxOff() {
+        school.switchTheMailboxOff();
     }
 
     @ParameterizedTest

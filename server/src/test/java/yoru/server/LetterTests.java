@@ -9,6 +9,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -45,6 +46,11 @@ class LetterTests {
     void connectAMailbox() {
         operator = Operator.signedIn(school);
         school.connectAMailbox();
+    }
+
+    @AfterEach
+    void switchTheMailboxOff() {
+        school.switchTheMailboxOff();
     }
 
     private List<String> letters(String person) {

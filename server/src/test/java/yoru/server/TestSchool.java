@@ -14,6 +14,7 @@ import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.boot.test.context.TestConfiguration;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.env.Environment;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.CellChange;
@@ -26,6 +27,7 @@ import yoru.server.mapping.Mapping;
 import yoru.server.mapping.Wanted;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.CatalogueReader;
+import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.SystemKind;
 
@@ -63,6 +65,7 @@ public class TestSchool {
     private final CatalogueReader catalogues;
     private final Mapping mapping;
     private final Rulebooks rulebooks;
+    private final JdbcClient jdbc;
 
     TestSchool(
             Environment environment,
@@ -70,7 +73,9 @@ public class TestSchool {
             Connections connections,
             CatalogueReader catalogues,
             Mapping mapping,
-            Rulebooks rulebooks) {
+            Rulebooks rulebooks,
+            JdbcClient jdbc) {
+        this.jdbc = jdbc;
         this.environment = environment;
         this.accounts = accounts;
         this.connections = connections;
@@ -106,6 +111,13 @@ public class TestSchool {
             connections.connect(new Connections.ConnectionSheet(
                     "mailbox", SystemKind.MAILBOX, "Mailbox", "smtp://127.0.0.1:1", SECRET, "token"));
         }
+        connections.become("mailbox", Connection.State.ON, "Owner");
+    }
+
+    /** For tests in which no letter is waited for: the school is shared with them, and its letters never arrive. */
+    void switchTheMailboxOff() {
+        connections.become("mailbox", Connection.State.OFF, "Owner");
+        jdbc.sql("delete from delivery where connection_id = 'mailbox'").update();
     }
 
     void publish(String product, String course, String length) {

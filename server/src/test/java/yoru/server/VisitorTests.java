@@ -54,6 +54,7 @@ class VisitorTests {
     void asItWas() {
         policies("MAKE", true, false);
         publish("course/honey", null);
+        school.switchTheMailboxOff();
     }
 
     private void policies(String guests, boolean ownPage, boolean guestsProve) {
@@ -235,6 +236,12 @@ class VisitorTests {
                         .contains("Thank you, Ines")
                         .contains("<span class=\"open\">open</span>")
                         .contains("Begin: Honey Harvest"));
+        school.report(about("refunded", order, person, Instant.now()));
+        await().atMost(30, SECONDS)
+                .untilAsserted(() -> assertThat(get("/thanks/" + code(order)).body())
+                        .as("what was given back is neither open nor to be opened")
+                        .contains("The school has your order.")
+                        .doesNotContain("not open yet", "Begin:"));
         assertThat(get("/thanks/" + order + ".wrong").statusCode()).isEqualTo(404);
         assertThat(get("/thanks/" + order).body())
                 .as("the order's own id opens nothing, and is answered like one that is none")

@@ -4,13 +4,10 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
-import java.util.function.Predicate;
-import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -26,6 +23,7 @@ import yoru.core.orders.OrderAccount;
 import yoru.core.rulebook.Target;
 import yoru.server.deliveries.Confirmations;
 import yoru.server.deliveries.Confirmations.Confirmation;
+import yoru.server.doors.SchoolDoors;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
@@ -41,6 +39,7 @@ class OwnThings {
     private final Rulebooks rulebooks;
     private final Landscapes landscapes;
     private final Confirmations confirmations;
+    private final SchoolDoors doors;
     private final Clock clock;
 
     OwnThings(
@@ -49,12 +48,14 @@ class OwnThings {
             Rulebooks rulebooks,
             Landscapes landscapes,
             Confirmations confirmations,
+            SchoolDoors doors,
             Clock clock) {
         this.ledger = ledger;
         this.register = register;
         this.rulebooks = rulebooks;
         this.landscapes = landscapes;
         this.confirmations = confirmations;
+        this.doors = doors;
         this.clock = clock;
     }
 
@@ -109,7 +110,7 @@ class OwnThings {
         var choices = now.engine().choices(history, at);
         return new All(
                 person,
-                things(person, access, it -> true),
+                things(person, access),
                 choices.places().stream()
                         .filter(places -> places.allowance().courses() > 0)
                         .map(this::level)
@@ -129,19 +130,6 @@ class OwnThings {
     public Person whoCounts(Person known) {
         var histories = Histories.of(ledger.concerning(known.key()).asOf(clock.instant()));
         return register.person(histories.personOf(known.key())).orElse(known);
-    }
-
-    /** What one order has opened for whoever placed it. */
-    @Transactional(readOnly = true)
-    public List<Thing> openedBy(String order, Person person) {
-        var at = clock.instant();
-        var history = Histories.of(ledger.concerning(person.key()).asOf(at)).person(person.key());
-        return things(
-                person,
-                rulebooks.current().engine().access(history, at),
-                access -> access.entitlements().stream()
-                        .flatMap(it -> it.reason().bought().stream())
-                        .anyMatch(bought -> bought.order().id().equals(order)));
     }
 
     /** What is open for somebody, as a letter tells it. */
@@ -164,14 +152,13 @@ class OwnThings {
         };
     }
 
-    private List<Thing> things(Person person, List<Access> access, Predicate<Access> which) {
+    private List<Thing> things(Person person, List<Access> access) {
         var rulebook = rulebooks.current().rulebook();
         var words = new Words(rulebook.school().zone());
         var landscape = landscapes.current();
         return access.stream()
                 .filter(one -> one.state().isOpen())
                 .filter(one -> isWorthSaying(one.target()) || one.target() instanceof Target.OfLevel)
-                .filter(which)
                 .map(one -> new Thing(
                         rulebook.title(one.target()),
                         HowLong.of(one).inWords(words),
@@ -230,38 +217,53 @@ class OwnThings {
         };
     }
 
-    /** An order that is here, and what it opened. */
+    /**
+     * An order that is here.
+     *
+     * @param things what it opened and is open
+     * @param later what it is still to open, with the day where that is known
+     */
     record Arrived(Person person, Bought order, List<Thing> things, List<String> later) {}
 
     /** An order as it is known now; nothing where nobody has heard of it. */
     @Transactional(readOnly = true)
     public Optional<Arrived> order(String id) {
         return ledger.order(id, clock.instant())
-                .flatMap(order -> register.person(order.person()).map(person -> {
-                    var things = openedBy(id, person);
-                    var open = things.stream().map(Thing::title).collect(Collectors.toSet());
-                    return new Arrived(
-                            person,
-                            bought(order),
-                            things,
-                            toOpen(order).entrySet().stream()
-                                    .filter(entry -> !open.contains(entry.getValue()))
-                                    .map(Map.Entry::getValue)
-                                    .distinct()
-                                    .toList());
-                }));
+                .flatMap(order -> register.person(order.person()).map(person -> arrived(order, person)));
     }
 
-    /** What the links of the bought products lead to. */
-    private Map<String, String> toOpen(Order order) {
-        var index = rulebooks.current().engine().index();
-        return order.details().lines().stream()
-                .filter(line -> line.giftTo().isEmpty())
-                .flatMap(line -> index.product(line.product()).stream()
-                        .flatMap(product -> index.serving(product, line.option()).stream()))
-                .flatMap(link -> index.targets(link).stream())
-                .filter(OwnThings::isWorthSaying)
-                .collect(Collectors.toMap(
-                        Target::path, index.rulebook()::title, (one, other) -> one, LinkedHashMap::new));
+    private Arrived arrived(Order order, Person person) {
+        var at = clock.instant();
+        var history = Histories.of(ledger.concerning(person.key()).asOf(at)).person(person.key());
+        var ofIt = rulebooks.current().engine().access(history, at).stream()
+                .filter(access -> access.entitlements().stream()
+                        .flatMap(it -> it.reason().bought().stream())
+                        .anyMatch(bought -> bought.order().id().equals(order.id())))
+                .toList();
+        return new Arrived(person, bought(order), things(person, ofIt), later(order, ofIt));
+    }
+
+    /** What has a day is said with it; of what is not paid yet, what it opens then. */
+    private List<String> later(Order order, List<Access> ofIt) {
+        var rulebook = rulebooks.current().rulebook();
+        var words = new Words(rulebook.school().zone());
+        var account = new OrderAccount(order, rulebooks.current().engine());
+        var dated = ofIt.stream()
+                .filter(access -> access.window().start().isAfter(clock.instant()) && isWorthSaying(access.target()))
+                .map(access -> rulebook.title(access.target()) + ", from "
+                        + words.day(access.window().start()));
+        var unpaid = account.openedAt().isPresent() || account.sums().owed().signum() == 0
+                ? Stream.<String>empty()
+                : order.details().lines().stream()
+                        .filter(line -> line.giftTo().isEmpty())
+                        .flatMap(line -> rulebook.product(line.product()).stream()
+                                .flatMap(product ->
+                                        doors
+                                                .now()
+                                                .pagesOpenedBy(
+                                                        product, line.option().orElse(null))
+                                                .stream()))
+                        .map(rulebook::title);
+        return Stream.concat(dated, unpaid).distinct().toList();
     }
 }
