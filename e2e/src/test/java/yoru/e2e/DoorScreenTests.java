@@ -82,7 +82,10 @@ class DoorScreenTests {
         whenTold(page, page.url(), "Begin: Queen Rearing");
         assertThat(OnScreen.heading(page, "Thank you, Ines Vale")).isVisible();
         assertThat(fitsItsWidth(page)).isTrue();
-        OnScreen.link(page, "Begin: Queen Rearing").click();
+        page.getByRole(
+                        AriaRole.LINK,
+                        new Page.GetByRoleOptions().setName("Begin: Queen Rearing").setExact(true))
+                .click();
         assertThat(OnScreen.heading(page, "Queen Rearing")).isVisible();
 
         signsInAtTheDoor(page, learner.email());

@@ -152,6 +152,7 @@ class OwnThings {
         };
     }
 
+    /** Courses first: one begins there. */
     private List<Thing> things(Person person, List<Access> access) {
         var rulebook = rulebooks.current().rulebook();
         var words = new Words(rulebook.school().zone());
@@ -159,6 +160,7 @@ class OwnThings {
         return access.stream()
                 .filter(one -> one.state().isOpen())
                 .filter(one -> isWorthSaying(one.target()) || one.target() instanceof Target.OfLevel)
+                .sorted(Comparator.comparing((Access one) -> !(one.target() instanceof Target.OfCourse)))
                 .map(one -> new Thing(
                         rulebook.title(one.target()),
                         HowLong.of(one).inWords(words),

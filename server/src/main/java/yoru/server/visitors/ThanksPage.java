@@ -59,8 +59,8 @@ class ThanksPage {
                         Map.entry(
                                 "begin",
                                 open.stream()
-                                        .filter(it -> it.isHere() && !it.where().isEmpty())
                                         .limit(1)
+                                        .filter(it -> it.isHere() && !it.where().isEmpty())
                                         .map(MinePage::thing)
                                         .toList()),
                         Map.entry(
