@@ -84,7 +84,9 @@ class DoorScreenTests {
         assertThat(fitsItsWidth(page)).isTrue();
         page.getByRole(
                         AriaRole.LINK,
-                        new Page.GetByRoleOptions().setName("Begin: Queen Rearing").setExact(true))
+                        new Page.GetByRoleOptions()
+                                .setName("Begin: Queen Rearing")
+                                .setExact(true))
                 .click();
         assertThat(OnScreen.heading(page, "Queen Rearing")).isVisible();
 
