@@ -62,8 +62,7 @@ export function DoorRules({ place, things, draft, set }: Props) {
   const path = `door/${place}`;
   const was = lookup(things)(path);
   const door = (drafted(things, draft)(path) ?? { id: place }) as Door;
-  const put = (to: Door) =>
-    set([[path, Object.keys(to).length > 1 || was !== null ? asKept(to) : null, was]]);
+  const put = (to: Door) => set([[path, asKept(to), was]]);
   const wider = place === 'school' ? 'as it ships' : 'as the school says';
   const isCourse = place === 'school' || sortIn(place) === 'course';
   return (

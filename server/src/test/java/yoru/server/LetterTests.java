@@ -53,13 +53,6 @@ class LetterTests {
         school.switchTheMailboxOff();
     }
 
-    private List<String> letters(String person) {
-        return jdbc.sql("""
-                        select d.content ->> 'subject' || ' / ' || (d.content ->> 'text')
-                        from delivery d join person p on p.id = d.person_id
-                        where p.person_key = ? and d.matter like 'letter/%' order by d.id""").param(person).query(String.class).list();
-    }
-
     private long waiting(String person) {
         return jdbc.sql("""
                         select count(*) from announcement a join person p on p.id = a.person_id
@@ -81,12 +74,12 @@ class LetterTests {
         school.buys(person, "HONEY", Instant.now());
         fails(person, "course/honey");
         assertThat(waiting(person)).isEqualTo(1);
-        assertThat(letters(person))
+        assertThat(school.letters(person))
                 .as("nobody is told of a door that may be shut")
                 .isEmpty();
         school.classroom.behave(person, StubClassroom.OBEDIENT);
-        await().atMost(60, SECONDS).until(() -> letters(person).size() == 1);
-        assertThat(letters(person).getFirst())
+        await().atMost(60, SECONDS).until(() -> school.letters(person).size() == 1);
+        assertThat(school.letters(person).getFirst())
                 .startsWith("Honey Harvest is open for you / ")
                 .contains("- Honey Harvest. In Classroom:\n  " + school.classroom.address(), "Sign in as " + person)
                 .doesNotContain("until");
@@ -110,8 +103,8 @@ class LetterTests {
                  "lines": [{"line": "1", "product": "HONEY", "amount": "110.00"},
                            {"line": "2", "product": "FIRST", "amount": "90.00"}]}""".formatted(order)));
         school.report(TestSchool.about("paid", order, person, now));
-        await().atMost(60, SECONDS).until(() -> letters(person).size() == 1);
-        assertThat(letters(person).getFirst())
+        await().atMost(60, SECONDS).until(() -> school.letters(person).size() == 1);
+        assertThat(school.letters(person).getFirst())
                 .startsWith("First Hive is open for you / ")
                 .doesNotContain("Honey");
         assertThat(waiting(person)).isEqualTo(1);
@@ -124,8 +117,8 @@ class LetterTests {
 
         school.classroom.behave(person, StubClassroom.OBEDIENT);
         operator.post("/api/systems/classroom/deliveries/again", "");
-        await().atMost(60, SECONDS).until(() -> letters(person).size() == 2);
-        assertThat(letters(person).getLast())
+        await().atMost(60, SECONDS).until(() -> school.letters(person).size() == 2);
+        assertThat(school.letters(person).getLast())
                 .startsWith("Honey Harvest is open for you / ")
                 .doesNotContain("First");
     }
@@ -141,7 +134,7 @@ class LetterTests {
         school.classroom.behave(person, StubClassroom.OBEDIENT);
         await().atMost(60, SECONDS)
                 .until(() -> school.classroom.about(person).getLast().state().equals("closed"));
-        assertThat(letters(person)).isEmpty();
+        assertThat(school.letters(person)).isEmpty();
     }
 
     private static ThingChange thing(String thing, String to) {
@@ -172,8 +165,8 @@ class LetterTests {
                 .get(0)
                 .path("letter");
         operator.post("/api/desk/acts", "{\"key\": \"%s\", \"act\": %s}".formatted(UUID.randomUUID(), act));
-        await().atMost(60, SECONDS).until(() -> letters(person).size() == 1);
-        var sent = letters(person).getFirst();
+        await().atMost(60, SECONDS).until(() -> school.letters(person).size() == 1);
+        var sent = school.letters(person).getFirst();
         assertThat(shown.path("text").asString()).contains("2 more places are yours to give");
         assertThat(sent)
                 .isEqualTo(shown.path("subject").asString() + " / "
@@ -208,12 +201,14 @@ class LetterTests {
         operator.post(
                 "/api/mapping/publish",
                 "{\"base\": %d, \"note\": \"\", \"changes\": %s}".formatted(published, changes));
-        await().atMost(60, SECONDS).until(() -> letters(yesterday).size() == 1);
+        await().atMost(60, SECONDS).until(() -> school.letters(yesterday).size() == 1);
         await().atMost(60, SECONDS)
                 .until(() -> school.classroom.about(longAgo).stream()
                         .anyMatch(it -> it.course().equals("pollen")));
         await().atMost(60, SECONDS).until(() -> waiting(yesterday) + waiting(longAgo) == 0);
-        assertThat(letters(longAgo)).as("it has been theirs for nine days").isEmpty();
+        assertThat(school.letters(longAgo))
+                .as("it has been theirs for nine days")
+                .isEmpty();
         assertThat(allLetters() - before).isEqualTo(written);
     }
 
@@ -243,8 +238,8 @@ class LetterTests {
         try {
             var person = someone();
             school.buys(person, "HONEY", Instant.now());
-            await().atMost(60, SECONDS).until(() -> letters(person).size() == 1);
-            assertThat(letters(person).getFirst())
+            await().atMost(60, SECONDS).until(() -> school.letters(person).size() == 1);
+            assertThat(school.letters(person).getFirst())
                     .matches("(?s)Come in: Honey Harvest / Dear Ines Fitzmaurice,\n\n- Honey.*\n\n\\*.+\\*\\s*")
                     .doesNotContain("{{", "\n\n\n");
         } finally {

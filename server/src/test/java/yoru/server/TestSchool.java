@@ -9,6 +9,7 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Base64;
+import java.util.List;
 import java.util.UUID;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.boot.test.context.TestConfiguration;
@@ -118,6 +119,14 @@ public class TestSchool {
     void switchTheMailboxOff() {
         connections.become("mailbox", Connection.State.OFF, "Owner");
         jdbc.sql("delete from delivery where connection_id = 'mailbox'").update();
+    }
+
+    /** The letters to somebody, as they were handed over: subject and text. */
+    List<String> letters(String person) {
+        return jdbc.sql("""
+                        select d.content ->> 'subject' || ' / ' || (d.content ->> 'text')
+                        from delivery d join person p on p.id = d.person_id
+                        where p.person_key = ? and d.matter like 'letter/%' order by d.id""").param(person).query(String.class).list();
     }
 
     void publish(String product, String course, String length) {

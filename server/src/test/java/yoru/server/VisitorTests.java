@@ -16,7 +16,6 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Base64;
-import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -102,17 +101,10 @@ class VisitorTests {
                 .build());
     }
 
-    private List<String> letters(String person) {
-        return jdbc.sql("""
-                        select d.content ->> 'subject' || ' / ' || (d.content ->> 'text')
-                        from delivery d join person p on p.id = d.person_id
-                        where p.person_key = ? and d.matter like 'letter/%' order by d.id""").param(person).query(String.class).list();
-    }
-
     private String letter(String person, String subject) {
         await().atMost(30, SECONDS)
-                .until(() -> letters(person).stream().anyMatch(letter -> letter.startsWith(subject)));
-        return letters(person).stream()
+                .until(() -> school.letters(person).stream().anyMatch(letter -> letter.startsWith(subject)));
+        return school.letters(person).stream()
                 .filter(letter -> letter.startsWith(subject))
                 .reduce((first, last) -> last)
                 .orElseThrow();
@@ -260,7 +252,7 @@ class VisitorTests {
     void theAnswerIsTheSameForEveryAddressAndTheLetterIsNot() {
         var known = someone();
         school.buys(known, "FIRST", Instant.now());
-        await().atMost(30, SECONDS).until(() -> !letters(known).isEmpty());
+        await().atMost(30, SECONDS).until(() -> !school.letters(known).isEmpty());
         var stranger = someone();
         var said = post("/door", "address", known);
         assertThat(said.statusCode()).isEqualTo(200);
@@ -268,7 +260,7 @@ class VisitorTests {
         assertThat(letter(known, "How to get in")).contains("First Hive, until", "Sign in as " + known, "/mine/");
         post("/door", "address", known);
         await().atMost(30, SECONDS).until(() -> noHelpIsQueued());
-        assertThat(letters(known).stream().filter(it -> it.startsWith("How to get in")))
+        assertThat(school.letters(known).stream().filter(it -> it.startsWith("How to get in")))
                 .as("nobody is flooded")
                 .hasSize(1);
         assertThat(jdbc.sql("select count(*) from person where person_key = ?")

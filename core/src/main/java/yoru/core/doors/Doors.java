@@ -6,11 +6,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Engine;
 import yoru.core.letters.Placeholders;
+import yoru.core.letters.Titles;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Door;
@@ -18,29 +18,22 @@ import yoru.core.rulebook.Door.Answer;
 import yoru.core.rulebook.Door.Landing;
 import yoru.core.rulebook.Door.OpenParts;
 import yoru.core.rulebook.Door.Side;
-import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Section;
 import yoru.core.rulebook.Sort;
+import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Landscape;
 
 /** What people meet at every door of a school, as of a time. The one place where that is decided. */
 public final class Doors {
 
-    /** More titles would make a sentence nobody reads. */
-    private static final int TITLES = 3;
-
-    private static final Map<Side, String> SHIPPED = Map.of(
-            Side.VISITOR,
-                    "{{title}} is for those who have it. If that is you, sign in: you will land where you wanted to go.",
-            Side.WITHOUT, "You are signed in, and {{title}} is not open for you.",
-            Side.BOUGHT, "Thank you. {{product}} opens {{opened}}; a letter says when it is open, and where.");
-
     /** For what opens nothing that has a page. */
-    private static final String THANKS = "Thank you for {{product}}.";
+    private static final Answer.Says THANKS = new Answer.Says("Thank you for {{product}}.");
 
+    private final RulebookIndex index;
     private final Rulebook rulebook;
     private final Landscape landscape;
     private final String school;
@@ -56,7 +49,8 @@ public final class Doors {
     }
 
     public Doors(Engine engine, List<Offer> offers, Landscape landscape, String school, Instant asOf) {
-        this.rulebook = engine.index().rulebook();
+        this.index = engine.index();
+        this.rulebook = index.rulebook();
         this.landscape = landscape;
         this.school = school;
         this.waysIn = new WaysIn(engine, offers, asOf);
@@ -68,10 +62,7 @@ public final class Doors {
         return Stream.of(
                         rulebook.courses().stream().<Target>map(course -> new Target.OfCourse(course.id())),
                         rulebook.all(Sort.AREA).stream().<Target>map(area -> new Target.OfArea(area.id())),
-                        rulebook.doors().stream()
-                                .map(Door::place)
-                                .filter(place -> place.startsWith("section/") || place.startsWith("level/"))
-                                .map(Target::read))
+                        rulebook.doors().stream().flatMap(door -> Door.targetOf(door.place()).stream()))
                 .flatMap(Function.identity())
                 .distinct()
                 .toList();
@@ -81,12 +72,12 @@ public final class Doors {
     public Sign closed(Side side, Target place) {
         var ways = waysIn.to(place).stream().map(this::way).toList();
         var besides = waysIn.besides(place);
-        var answer = answer(side, places(place));
+        var answer = own(side, places(place)).orElseGet(() -> shipped(side));
         return switch (answer) {
             case Answer.SendsTo it -> new Sign("", it.address(), ways, besides);
             case Answer.SendsOn _
             when !ways.isEmpty() -> new Sign("", ways.getFirst().offer().basket(), ways, besides);
-            case Answer.SendsOn _ -> new Sign(said(SHIPPED.getOrDefault(side, ""), place, ways), null, ways, besides);
+            case Answer.SendsOn _ -> new Sign(said(shipped(side).text(), place, ways), null, ways, besides);
             case Answer.Says it -> new Sign(said(it.text(), place, ways), null, ways, besides);
         };
     }
@@ -95,7 +86,7 @@ public final class Doors {
         return new Sign.Way(
                 offer,
                 offer.priceInWords(
-                        rulebook.product(offer.product()).map(Product::billing).orElseGet(Billing.Once::new)));
+                        index.product(offer.product()).map(Product::billing).orElseGet(Billing.Once::new)));
     }
 
     private String said(String text, Target place, List<Sign.Way> ways) {
@@ -115,24 +106,30 @@ public final class Doors {
     /** What somebody meets who has bought it. */
     public Thanks bought(Product product, @Nullable String option) {
         var opened = pagesOpenedBy(product, option);
-        var door = answer(Side.BOUGHT, List.of("product/" + product.id(), Door.SCHOOL));
+        var answer = own(Side.BOUGHT, List.of("product/" + product.id(), Door.SCHOOL))
+                .orElseGet(() -> opened.isEmpty() ? THANKS : shipped(Side.BOUGHT));
         var on = opened.stream()
                 .flatMap(target -> landscape.where(target).stream()
                         .map(where -> new Thanks.Button("Open " + rulebook.title(target), where.address())))
                 .findFirst()
                 .orElse(null);
-        return switch (door) {
+        return switch (answer) {
             case Answer.SendsTo it -> new Thanks("", null, it.address(), false);
             case Answer.SendsOn _ -> new Thanks("", null, null, true);
             case Answer.Says it ->
                 new Thanks(
                         Placeholders.fill(
-                                it.text().equals(SHIPPED.get(Side.BOUGHT)) && opened.isEmpty() ? THANKS : it.text(),
+                                it.text(),
                                 Map.of(
                                         "product",
                                         titleOf(product, option),
                                         "opened",
-                                        titles(opened),
+                                        opened.isEmpty()
+                                                ? "nothing"
+                                                : Titles.few(opened.stream()
+                                                        .map(rulebook::title)
+                                                        .distinct()
+                                                        .toList()),
                                         "school",
                                         school)),
                         on,
@@ -153,26 +150,8 @@ public final class Doors {
                 .toList();
     }
 
-    private static String titleOf(Product product, @Nullable String option) {
-        return product.options().stream()
-                .filter(it -> it.id().equals(option))
-                .map(Option::title)
-                .findFirst()
-                .map(it -> product.title() + ", " + it)
-                .orElse(product.title());
-    }
-
-    private String titles(List<Target> opened) {
-        var titles = opened.stream().map(rulebook::title).distinct().toList();
-        if (titles.isEmpty()) {
-            return "nothing";
-        }
-        return titles.size() == 1
-                ? titles.getFirst()
-                : titles.size() > TITLES
-                        ? titles.size() + " things"
-                        : titles.subList(0, titles.size() - 1).stream().collect(Collectors.joining(", ")) + " and "
-                                + titles.getLast();
+    private String titleOf(Product product, @Nullable String option) {
+        return rulebook.title(option == null ? new Source.OfProduct(product.id()) : new Source.OfOption(option));
     }
 
     /** Where somebody lands who has signed in: what the course says, else the school. */
@@ -209,12 +188,20 @@ public final class Doors {
                 : List.of(place.path(), Door.SCHOOL);
     }
 
-    private Answer answer(Side side, List<String> places) {
+    private Optional<Answer> own(Side side, List<String> places) {
         return places.stream()
                 .flatMap(it -> Stream.ofNullable(byPlace.get(it)))
                 .flatMap(door -> side.of(door).stream())
-                .findFirst()
-                .orElseGet(() ->
-                        new Answer.Says(Optional.ofNullable(SHIPPED.get(side)).orElse("")));
+                .findFirst();
+    }
+
+    private static Answer.Says shipped(Side side) {
+        return new Answer.Says(
+                switch (side) {
+                    case VISITOR ->
+                        "{{title}} is for those who have it. If that is you, sign in: you will land where you wanted to go.";
+                    case WITHOUT -> "You are signed in, and {{title}} is not open for you.";
+                    case BOUGHT -> "Thank you. {{product}} opens {{opened}}; a letter says when it is open, and where.";
+                });
     }
 }

@@ -21,10 +21,6 @@ public record Thanks(
         return Optional.ofNullable(onOrNone);
     }
 
-    public Optional<String> redirect() {
-        return Optional.ofNullable(redirectOrNone);
-    }
-
     public String inWords() {
         if (redirectOrNone != null) {
             return "sent to " + redirectOrNone;

@@ -2,8 +2,11 @@ package yoru.core.doors;
 
 import java.math.BigDecimal;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -15,7 +18,11 @@ import org.jspecify.annotations.Nullable;
 import yoru.core.access.Access;
 import yoru.core.access.Engine;
 import yoru.core.ledger.Channel;
+import yoru.core.ledger.Fact;
+import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
+import yoru.core.ledger.Ledger;
 import yoru.core.ledger.OrderLine;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
@@ -25,11 +32,6 @@ import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookIndex;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
-import yoru.core.rulebook.Upstream;
-import yoru.core.story.Setting;
-import yoru.core.story.Step;
-import yoru.core.story.Story;
-import yoru.core.systems.Landscape;
 import yoru.core.time.SchoolCalendar;
 
 /**
@@ -49,11 +51,16 @@ public final class WaysIn {
 
     private final Rulebook rulebook;
     private final RulebookIndex index;
-    private final Setting setting;
+    private final Engine engine;
     private final Instant asOf;
     private final SchoolCalendar calendar;
     private final List<Offer> offers;
+
+    /** Of today, from what one has otherwise than by buying it, and is told of. */
+    private final List<Link> heldLinks;
+
     private final Map<Target, List<Offer>> byPlace = new HashMap<>();
+    private final Map<Offer, Set<Target>> byLinks = new HashMap<>();
     private final Map<Offer, Set<Target>> byOffer = new HashMap<>();
 
     /** @param offers what is for sale as of a time */
@@ -62,40 +69,68 @@ public final class WaysIn {
         this.rulebook = index.rulebook();
         this.asOf = asOf;
         this.calendar = engine.calendar();
-        this.setting = new Setting("", engine, Landscape.EMPTY);
+        this.engine = engine;
         this.offers = offers.stream().sorted(CHEAPEST_FIRST).toList();
+        this.heldLinks = rulebook.links().stream()
+                .filter(link -> link.from() instanceof Source.OfLevel || link.from() instanceof Source.OfCompleted)
+                .filter(this::isOfToday)
+                .toList();
     }
 
     /** What somebody who buys it now gets in by: the cheapest first. */
     public List<Offer> to(Target place) {
-        return byPlace.computeIfAbsent(place, it -> {
-            var leading = Upstream.of(index, within(it)).stream().map(Link::id).collect(Collectors.toSet());
-            return offers.stream()
-                    .filter(offer -> rulebook.product(offer.product())
-                            .filter(product -> index.serving(product, offer.option()).stream()
-                                    .anyMatch(link -> leading.contains(link.id())))
-                            .filter(product -> places(opened(product, offer)).contains(it))
-                            .isPresent())
-                    .toList();
+        return byPlace.computeIfAbsent(
+                place,
+                it -> offers.stream()
+                        .filter(offer -> index.product(offer.product())
+                                .filter(product -> reach(product, offer).contains(it))
+                                .filter(product -> opened(product, offer).contains(it))
+                                .isPresent())
+                        .toList());
+    }
+
+    /** All that the links can lead to from it; that spares asking the engine about everything else. */
+    private Set<Target> reach(Product product, Offer offer) {
+        return byLinks.computeIfAbsent(offer, it -> {
+            Set<Target> found = new HashSet<>();
+            follow(index.serving(product, offer.option()), found);
+            return places(found);
         });
     }
 
-    /** A place and its parts. */
-    private Set<Target> within(Target place) {
-        return Stream.concat(
-                        Stream.of(place),
-                        courseOf(place).stream()
-                                .flatMap(course -> course.sections().stream()
-                                        .map(section -> new Target.OfSection(course.id(), section.id()))))
-                .collect(Collectors.toSet());
+    private void follow(List<Link> links, Set<Target> found) {
+        links.forEach(link -> index.targets(link).forEach(target -> {
+            if (found.add(target)) {
+                held(target).forEach(source -> follow(index.from(source), found));
+            }
+        }));
+    }
+
+    /** What holding something stands for, whatever ladder it is on. */
+    private List<Source> held(Target target) {
+        return switch (target) {
+            case Target.OfTag it -> List.of(new Source.OfTag(it.tag()));
+            case Target.OfLevel it ->
+                index.level(it.level()).stream()
+                        .flatMap(level -> index.includedIn(level).stream())
+                        .<Source>map(level -> new Source.OfLevel(level.id()))
+                        .toList();
+            case Target.OfCourse _,
+                    Target.OfSection _,
+                    Target.OfGroup _,
+                    Target.OfArea _,
+                    Target.OfDownload _,
+                    Target.OfList _ -> List.of();
+        };
     }
 
     private Set<Target> opened(Product product, Offer offer) {
-        return byOffer.computeIfAbsent(offer, it -> opened(product, it.option().orElse(null), it.price()));
+        return byOffer.computeIfAbsent(
+                offer, it -> places(opened(product, it.option().orElse(null), it.price())));
     }
 
     /** A part of a course makes the course a place that one gets into. */
-    private static Set<Target> places(Set<Target> opened) {
+    private static Set<Target> places(Collection<Target> opened) {
         return opened.stream()
                 .flatMap(target -> target instanceof Target.OfSection it
                         ? Stream.of(target, new Target.OfCourse(it.course()))
@@ -112,34 +147,34 @@ public final class WaysIn {
         if (!index.serves(product.id())) {
             return Set.of();
         }
-        var story = Story.begin(setting, asOf);
-        story.tell(Step.of(asOf, SOMEBODY, bought(product, option, amount)));
-        return story.access(SOMEBODY).stream()
+        var facts = new ArrayList<Fact>();
+        for (Happening happening : bought(product, option, amount)) {
+            facts.add(new Fact(new FactId(ORDER, String.valueOf(facts.size())), SOMEBODY, asOf, happening));
+        }
+        return engine.access(Histories.of(Ledger.of(facts)).person(SOMEBODY), asOf).stream()
                 .filter(access -> !access.window().isOverAt(asOf))
                 .map(Access::target)
                 .collect(Collectors.toCollection(LinkedHashSet::new));
     }
 
     /** Placed, paid and fulfilled at once, so that it opens whatever the school waits for. */
-    private Happening[] bought(Product product, @Nullable String option, BigDecimal amount) {
+    private List<Happening> bought(Product product, @Nullable String option, BigDecimal amount) {
         if (product.billing() instanceof Billing.Recurring it) {
-            return new Happening[] {
-                new Happening.SubscriptionStarted(ORDER, product.id(), option, calendar.plus(asOf, it.every()), false)
-            };
+            return List.of(new Happening.SubscriptionStarted(
+                    ORDER, product.id(), option, calendar.plus(asOf, it.every()), false));
         }
         var line = new OrderLine("1", product.id(), option, 1, amount, null);
-        return new Happening[] {
-            new Happening.OrderPlaced(ORDER, Channel.SHOP, rulebook.school().currency(), List.of(line)),
-            new Happening.OrderPaid(ORDER),
-            new Happening.OrderFulfilled(ORDER)
-        };
+        return List.of(
+                new Happening.OrderPlaced(ORDER, Channel.SHOP, rulebook.school().currency(), List.of(line)),
+                new Happening.OrderPaid(ORDER),
+                new Happening.OrderFulfilled(ORDER));
     }
 
     /** Other ways in than by buying something: "with Warden", "to choose with Keeper", "for whoever finished Hive Health". */
     public List<String> besides(Target place) {
         var ways = new LinkedHashSet<String>();
-        for (Link link : rulebook.links()) {
-            if (isOfToday(link) && places(Set.copyOf(index.targets(link))).contains(place)) {
+        for (Link link : heldLinks) {
+            if (places(index.targets(link)).contains(place)) {
                 switch (link.from()) {
                     case Source.OfLevel it -> ways.add("with " + rulebook.title(new Target.OfLevel(it.level())));
                     case Source.OfCompleted it ->
@@ -166,6 +201,6 @@ public final class WaysIn {
     }
 
     private Optional<Course> courseOf(Target place) {
-        return place instanceof Target.OfCourse it ? rulebook.course(it.course()) : Optional.empty();
+        return place instanceof Target.OfCourse it ? index.course(it.course()) : Optional.empty();
     }
 }

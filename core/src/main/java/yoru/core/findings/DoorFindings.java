@@ -2,7 +2,6 @@ package yoru.core.findings;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import yoru.core.doors.Doors;
@@ -11,7 +10,6 @@ import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Door;
 import yoru.core.rulebook.Door.Answer;
 import yoru.core.rulebook.Door.Side;
-import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 
@@ -82,7 +80,7 @@ final class DoorFindings {
 
     private void notForSale(Door door, Doors doors, Observed.Paths seen, List<Finding> found) {
         var goneBasket = door.addresses().filter(seen.noLongerSold()::contains).findFirst();
-        boolean sendsToNothing = placeOf(door)
+        boolean sendsToNothing = Door.targetOf(door.place())
                 .filter(place -> Stream.of(Side.VISITOR, Side.WITHOUT)
                         .anyMatch(side -> side.of(door)
                                         .filter(Answer.SendsOn.class::isInstance)
@@ -104,7 +102,7 @@ final class DoorFindings {
         if (!(door.bought() instanceof Answer.SendsTo to)) {
             return;
         }
-        product(door).ifPresent(product -> {
+        Door.productOf(door.place()).flatMap(rulebook::product).ifPresent(product -> {
             var opened = new ArrayList<Target>(doors.pagesOpenedBy(product, null));
             product.options().forEach(option -> opened.addAll(doors.pagesOpenedBy(product, option.id())));
             rulebook.courses().stream()
@@ -137,18 +135,6 @@ final class DoorFindings {
                     "Something opens it, but nothing that is for sale, no level and no finished course.",
                     "Sell something that opens it, or send people to a page that says how to get it."));
         }
-    }
-
-    private Optional<Product> product(Door door) {
-        return rulebook.products().stream()
-                .filter(product -> door.place().equals("product/" + product.id()))
-                .findFirst();
-    }
-
-    private static Optional<Target> placeOf(Door door) {
-        return door.place().equals(Door.SCHOOL) || door.place().startsWith("product/")
-                ? Optional.empty()
-                : Optional.of(Target.read(door.place()));
     }
 
     /** @param text in which the place is filled in */

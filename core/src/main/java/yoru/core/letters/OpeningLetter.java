@@ -24,9 +24,6 @@ import yoru.core.systems.Landscape;
 /** The one letter that says all that has opened, where, and for how long. It never says a price, and carries no password. */
 public final class OpeningLetter {
 
-    /** More titles than that would make a subject nobody reads. */
-    private static final int TITLES = 3;
-
     /** Stands for an address that is made with the letter. */
     public static final String MADE_WITH_THE_LETTER = "(an address of your own)";
 
@@ -112,7 +109,7 @@ public final class OpeningLetter {
         seats.ifPresent(it -> blocks.add(new Paragraph(inWords(it))));
         blocks.add(new Paragraph("Sign in as " + key + "."));
         if (ownPage != null) {
-            blocks.add(new Paragraph("All that you have, and what you can do with it: " + ownPage));
+            blocks.add(leadingTo(ownPage));
         }
         blocks.add(new Paragraph(school));
         return new Letter(subject(lines, free), blocks);
@@ -130,8 +127,7 @@ public final class OpeningLetter {
     }
 
     private static String titles(List<Line> lines) {
-        var titles = lines.stream().map(OpeningLetter::called).distinct().toList();
-        return titles.size() <= TITLES ? listed(titles) : titles.size() + " things";
+        return Titles.few(lines.stream().map(OpeningLetter::called).distinct().toList());
     }
 
     private static String subject(List<Line> lines, boolean free) {
@@ -146,12 +142,6 @@ public final class OpeningLetter {
         return line.parts.size() == 1 ? line.title + ": " + line.parts.getFirst() : line.title;
     }
 
-    private static String listed(List<String> titles) {
-        return titles.size() == 1
-                ? titles.getFirst()
-                : String.join(", ", titles.subList(0, titles.size() - 1)) + " and " + titles.getLast();
-    }
-
     private Item item(Line line) {
         var words = new Words(rulebook.school().zone());
         var text = new StringBuilder(line.title);
@@ -164,6 +154,11 @@ public final class OpeningLetter {
         var where = landscape.where(line.target);
         where.ifPresent(it -> text.append(". In ").append(it.system()).append(":"));
         return new Item(text.toString(), where.map(Landscape.Where::address).orElse(null));
+    }
+
+    /** The line with the way to the reader's own page. */
+    public static Paragraph leadingTo(String ownPage) {
+        return new Paragraph("All that you have, and what you can do with it: " + ownPage);
     }
 
     /** What has opened, a line for each with where it is and for how long. */

@@ -48,10 +48,6 @@ public record Policies(
         return new Policies(guests, unknownContacts, joining, giftsKeptFor, late, other, ownPage, guestsProve);
     }
 
-    public Policies withOwnPage(boolean other) {
-        return new Policies(guests, unknownContacts, joining, giftsKeptFor, late, outwards, other, guestsProve);
-    }
-
     public Policies withGuestsProve(boolean other) {
         return new Policies(guests, unknownContacts, joining, giftsKeptFor, late, outwards, ownPage, other);
     }

@@ -28,6 +28,8 @@ public record Door(
 
     public static final String SCHOOL = "school";
 
+    private static final String PRODUCT = "product/";
+
     private static final Pattern HOST = Pattern.compile("https?://([^\\s/?#@]+)(?=[/?#]|$)");
 
     /** What a door does. */
@@ -113,11 +115,23 @@ public record Door(
         return found.lookingAt() ? found.group(1).toLowerCase(Locale.ROOT) : "";
     }
 
+    /** What is met closed at a place; nothing at the school's and a product's. */
+    public static Optional<Target> targetOf(String place) {
+        return place.equals(SCHOOL) || productOf(place).isPresent()
+                ? Optional.empty()
+                : Optional.of(Target.read(place));
+    }
+
+    /** What is bought at a place; nothing where nothing is. */
+    public static Optional<String> productOf(String place) {
+        return place.startsWith(PRODUCT) ? Optional.of(place.substring(PRODUCT.length())) : Optional.empty();
+    }
+
     /** The sides that a place can have: what is opened is met closed, what is sold is bought. */
     public static List<Side> sidesOf(String place) {
         if (place.equals(SCHOOL)) {
             return List.of(Side.values());
         }
-        return place.startsWith("product/") ? List.of(Side.BOUGHT) : List.of(Side.VISITOR, Side.WITHOUT);
+        return productOf(place).isPresent() ? List.of(Side.BOUGHT) : List.of(Side.VISITOR, Side.WITHOUT);
     }
 }

@@ -20,8 +20,6 @@ import org.jspecify.annotations.Nullable;
 public record Rulebook(
         School school, Map<Sort, List<Thing>> things, List<Link> links, List<Followup> followups, List<Door> doors) {
 
-    private static final String PRODUCT = "product/";
-
     public Rulebook {
         Map<Sort, List<Thing>> listed = new EnumMap<>(Sort.class);
         things.forEach((sort, all) -> {
@@ -119,11 +117,6 @@ public record Rulebook(
         return new Rulebook(school, things, links, nowFollowups, doors);
     }
 
-    /** The same with other doors. */
-    public Rulebook withDoors(List<Door> nowDoors) {
-        return new Rulebook(school, things, links, followups, nowDoors);
-    }
-
     /** With some cells changed, in the order given. */
     public Rulebook with(List<CellChange> changes) {
         var next = links;
@@ -152,12 +145,10 @@ public record Rulebook(
 
     /** What the place of a door is called. */
     public String titleOfPlace(String place) {
-        if (place.equals(Door.SCHOOL)) {
-            return "the school";
-        }
-        return place.startsWith(PRODUCT)
-                ? titleOfProduct(place.substring(PRODUCT.length()))
-                : title(Target.read(place));
+        return Door.productOf(place)
+                .map(this::titleOfProduct)
+                .or(() -> Door.targetOf(place).map(this::title))
+                .orElse("the school");
     }
 
     /** What the thing is called; its id where it has no title or is not known. */

@@ -18,6 +18,7 @@ import yoru.server.journal.Kind;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.Queue;
+import yoru.server.platform.RetryPauses;
 import yoru.server.platform.Together;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connection;

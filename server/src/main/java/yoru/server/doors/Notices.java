@@ -4,7 +4,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -15,8 +14,6 @@ import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Door;
 import yoru.core.rulebook.Door.OpenParts;
 import yoru.core.rulebook.Door.Side;
-import yoru.core.rulebook.Level;
-import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.RulebookIndex;
@@ -51,14 +48,21 @@ class Notices {
             shown.put(target.path(), atDoor(doors, target, open(doors, course), null));
         }
         for (Door door : rulebook.doors()) {
-            if (door.place().startsWith("section/")
-                    && Target.read(door.place()) instanceof Target.OfSection it
-                    && taught.stream().anyMatch(course -> course.id().equals(it.course()))) {
-                shown.put(door.place(), atDoor(doors, it, null, null));
-            } else if (door.place().startsWith("level/")) {
-                var target = Target.read(door.place());
-                shown.put(door.place(), atDoor(doors, target, null, courses(rulebook, target)));
-            }
+            Door.targetOf(door.place()).ifPresent(target -> {
+                switch (target) {
+                    case Target.OfSection it
+                    when taught.stream().anyMatch(course -> course.id().equals(it.course())) ->
+                        shown.put(door.place(), atDoor(doors, it, null, null));
+                    case Target.OfLevel it -> shown.put(door.place(), atDoor(doors, it, null, courses(rulebook, it)));
+                    case Target.OfSection _,
+                            Target.OfCourse _,
+                            Target.OfArea _,
+                            Target.OfGroup _,
+                            Target.OfTag _,
+                            Target.OfDownload _,
+                            Target.OfList _ -> {}
+                }
+            });
         }
         return shown;
     }
@@ -88,20 +92,16 @@ class Notices {
     }
 
     /** What the level opens by links of its own. */
-    private static List<String> courses(Rulebook rulebook, Target target) {
+    private static List<String> courses(Rulebook rulebook, Target.OfLevel target) {
         var index = new RulebookIndex(rulebook);
-        return target instanceof Target.OfLevel it
-                ? index.level(it.level()).stream()
-                        .flatMap(level -> index.includedIn(level).stream())
-                        .map(Level::id)
-                        .flatMap(level -> index.from(new Source.OfLevel(level)).stream())
-                        .flatMap((Link link) -> index.targets(link).stream())
-                        .flatMap(opened -> opened instanceof Target.OfCourse course
-                                ? Optional.of(course.course()).stream()
-                                : Optional.<String>empty().stream())
-                        .distinct()
-                        .toList()
-                : List.of();
+        return index.level(target.level()).stream()
+                .flatMap(level -> index.includedIn(level).stream())
+                .flatMap(level -> index.from(new Source.OfLevel(level.id())).stream())
+                .flatMap(link -> index.targets(link).stream())
+                .filter(Target.OfCourse.class::isInstance)
+                .map(opened -> ((Target.OfCourse) opened).course())
+                .distinct()
+                .toList();
     }
 
     private static Shown.Panel panel(Sign sign) {

@@ -10,6 +10,7 @@ import java.time.Instant;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
+import yoru.server.platform.Sha256;
 
 /** What one system is to show at one place. It holds the state wanted now, which can be stated again. */
 @Entity
@@ -26,6 +27,9 @@ class ShownSign {
 
     @Embeddable
     record Id(String connectionId, String place) {}
+
+    /** So much of a hash tells places apart; an id may have letters that no header takes. */
+    private static final int KEPT = 24;
 
     @EmbeddedId
     Id id;
@@ -75,6 +79,6 @@ class ShownSign {
 
     /** The same for every try of one revision. */
     String key() {
-        return "yoru-sign-" + Integer.toHexString(id.hashCode()) + "-" + revision;
+        return "yoru-sign-" + Sha256.of(id.place()).substring(0, KEPT) + "-" + revision;
     }
 }

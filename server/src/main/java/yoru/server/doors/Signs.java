@@ -2,14 +2,13 @@ package yoru.server.doors;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.random.RandomGenerator;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -18,9 +17,13 @@ import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.core.doors.Doors;
+import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.server.platform.Queue;
+import yoru.server.platform.RetryPauses;
+import yoru.server.platform.YoruSettings;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connection;
@@ -40,9 +43,6 @@ public class Signs {
     static final TaskDescriptor<Void> TELL = TaskDescriptor.of("show-signs");
 
     private static final Logger LOG = LoggerFactory.getLogger(Signs.class);
-    private static final Duration FIRST_PAUSE = Duration.ofSeconds(1);
-    private static final Duration LONGEST_PAUSE = Duration.ofMinutes(15);
-    private static final int MOST_DOUBLINGS = 10;
 
     private final ShownSigns table;
     private final Notices notices;
@@ -55,6 +55,7 @@ public class Signs {
     private final Queue queue;
     private final JsonMapper json;
     private final TransactionTemplate transaction;
+    private final RetryPauses pauses;
     private final Clock clock;
 
     Signs(
@@ -69,6 +70,7 @@ public class Signs {
             Queue queue,
             JsonMapper json,
             TransactionTemplate transaction,
+            YoruSettings settings,
             Clock clock) {
         this.table = table;
         this.notices = notices;
@@ -82,21 +84,25 @@ public class Signs {
         this.json = json;
         this.transaction = transaction;
         this.clock = clock;
+        var delivery = settings.delivery();
+        this.pauses = new RetryPauses(delivery.firstPause(), delivery.longestPause(), delivery.giveUpAfter());
     }
 
     /** Sees what each system is to show now, and has those told that are to show something else than before. */
     @Transactional
     public void refresh() {
         table.lockAll(); // so that no two see to the same thing at once
-        connections.all().stream().filter(Connection::isOn).forEach(this::refresh);
+        var rulebook = rulebooks.overTodaysCatalogue().rulebook();
+        var now = doors.under(rulebook);
+        connections.all().stream().filter(Connection::isOn).forEach(connection -> refresh(connection, rulebook, now));
     }
 
-    private void refresh(Connection connection) {
+    private void refresh(Connection connection, Rulebook rulebook, Doors now) {
         var abilities = connectors.abilities(connection);
         if (!abilities.contains(Ability.DOORS) && !abilities.contains(Ability.AFTER)) {
             return;
         }
-        var wanted = wanted(connection);
+        var wanted = wanted(connection, rulebook, now);
         Map<String, ShownSign> known =
                 table.of(connection.id()).stream().collect(Collectors.toMap(it -> it.id.place(), Function.identity()));
         boolean news = false;
@@ -122,9 +128,7 @@ public class Signs {
         }
     }
 
-    private Map<String, Shown> wanted(Connection connection) {
-        var rulebook = rulebooks.overTodaysCatalogue().rulebook();
-        var now = doors.under(rulebook);
+    private Map<String, Shown> wanted(Connection connection, Rulebook rulebook, Doors now) {
         return connectors.abilities(connection).contains(Ability.DOORS)
                 ? notices.atDoors(now, rulebook, course -> teaches(connection, course.id()))
                 : notices.afterBuying(
@@ -168,12 +172,13 @@ public class Signs {
             answered(sign, said, null);
             return null;
         } catch (TroubleException e) {
-            answered(sign, e.words(), e.trouble());
+            answered(sign, e.words(), e);
             return e.trouble();
         } catch (RuntimeException e) {
             LOG.error("A fault of Yoru's own while {} was to show {}", connection.id(), sign.id.place(), e);
-            answered(sign, "could not be told, for a fault of Yoru's own", Trouble.NOT_CONFIRMED);
-            return Trouble.NOT_CONFIRMED;
+            var trouble = new TroubleException(Trouble.NOT_CONFIRMED, "could not be told, for a fault of Yoru's own");
+            answered(sign, trouble.words(), trouble);
+            return trouble.trouble();
         }
     }
 
@@ -183,7 +188,7 @@ public class Signs {
                 : json.readValue(content, Shown.AfterBuying.class);
     }
 
-    private void answered(ShownSign told, String words, @Nullable Trouble trouble) {
+    private void answered(ShownSign told, String words, @Nullable TroubleException trouble) {
         transaction.executeWithoutResult(status -> {
             var sign = table.findById(told.id).orElseThrow();
             if (sign.revision != told.revision) {
@@ -198,11 +203,13 @@ public class Signs {
                 if (sign.wanted == null) {
                     table.delete(sign);
                 }
-            } else if (trouble == Trouble.REFUSED) {
+            } else if (trouble.trouble() == Trouble.REFUSED) {
                 sign.state = ShownSign.State.REFUSED;
             } else {
-                var doubled = FIRST_PAUSE.multipliedBy(1L << Math.min(sign.attempts - 1, MOST_DOUBLINGS));
-                sign.nextTryAt = clock.instant().plus(doubled.compareTo(LONGEST_PAUSE) < 0 ? doubled : LONGEST_PAUSE);
+                var now = clock.instant();
+                // it fails as of now: a state is told without end
+                sign.nextTryAt = pauses.next(sign.attempts, now, now, trouble.retryAfter(), RandomGenerator.getDefault())
+                        .orElseGet(() -> now.plus(pauses.longest()));
             }
         });
     }
@@ -264,24 +271,9 @@ public class Signs {
     /** The systems that are on and show something else, or took something not. */
     @Transactional(readOnly = true)
     public List<ShownOtherwise> otherwise() {
-        return connections.all().stream()
-                .filter(Connection::isOn)
-                .flatMap(connection -> {
-                    var off = table.of(connection.id()).stream()
-                            .filter(sign -> sign.differs || sign.state == ShownSign.State.REFUSED)
-                            .toList();
-                    return off.isEmpty()
-                            ? Stream.<ShownOtherwise>empty()
-                            : Stream.of(new ShownOtherwise(
-                                    connection.id(),
-                                    connection.title(),
-                                    off.size(),
-                                    off.stream()
-                                            .filter(sign -> sign.state == ShownSign.State.REFUSED)
-                                            .flatMap(sign -> Optional.ofNullable(sign.answer).stream())
-                                            .findFirst()
-                                            .orElse(null)));
-                })
+        return table.otherwise().stream()
+                .map(row -> new ShownOtherwise(
+                        row.getConnection(), connections.title(row.getConnection()), row.getPlaces(), row.getSays()))
                 .toList();
     }
 

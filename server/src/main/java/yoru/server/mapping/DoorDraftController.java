@@ -80,20 +80,21 @@ class DoorDraftController {
     DoorMet met(@Valid @RequestBody DoorAsked asked) {
         var rulebook = consequences.rulebook(rulebooks.overTodaysCatalogue(), asked.draft.wanted());
         var now = doors.under(rulebook);
-        if (asked.place.startsWith("product/")) {
-            return new DoorMet(null, null, null, thanks(now, rulebook, asked.place.substring("product/".length())));
-        }
-        if (asked.place.equals(Door.SCHOOL)) {
-            return rulebook.courses().stream()
-                    .map(course -> new Target.OfCourse(course.id()))
-                    .filter(course -> rulebook.doors().stream()
-                            .noneMatch(door -> door.place().equals(course.path())))
-                    .findFirst()
-                    .map(course -> closed(now, course, null))
-                    .orElse(new DoorMet(null, null, null, null));
-        }
-        var place = Target.read(asked.place);
-        return closed(now, place, pageOf(place));
+        return Door.productOf(asked.place)
+                .map(product -> new DoorMet(null, null, null, thanks(now, rulebook, product)))
+                .or(() -> Door.targetOf(asked.place).map(place -> closed(now, place, pageOf(place))))
+                .orElseGet(() -> ofTheSchool(now, rulebook));
+    }
+
+    /** At a course that says nothing itself. */
+    private static DoorMet ofTheSchool(Doors doors, Rulebook rulebook) {
+        return rulebook.courses().stream()
+                .map(course -> new Target.OfCourse(course.id()))
+                .filter(course ->
+                        rulebook.doors().stream().noneMatch(door -> door.place().equals(course.path())))
+                .findFirst()
+                .map(course -> closed(doors, course, null))
+                .orElse(new DoorMet(null, null, null, null));
     }
 
     private @Nullable String pageOf(Target place) {

@@ -4,20 +4,13 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
-import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import tools.jackson.databind.json.JsonMapper;
 import yoru.core.desk.Act;
 import yoru.core.desk.Desk;
 import yoru.core.ledger.PersonKey;
-import yoru.core.letters.Letter;
 import yoru.core.letters.Letter.Paragraph;
-import yoru.core.systems.Ability;
-import yoru.core.systems.Matter;
-import yoru.server.announcements.LetterJson;
-import yoru.server.deliveries.Deliveries;
 import yoru.server.desk.DeskService;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
@@ -39,10 +32,9 @@ class AddressChange {
     private final OwnPageLinks links;
     private final OwnPageTable table;
     private final DeskService desk;
-    private final Deliveries deliveries;
+    private final VisitorLetters letters;
     private final SignedTexts signed;
     private final YoruSettings settings;
-    private final JsonMapper json;
     private final Clock clock;
 
     AddressChange(
@@ -51,20 +43,18 @@ class AddressChange {
             OwnPageLinks links,
             OwnPageTable table,
             DeskService desk,
-            Deliveries deliveries,
+            VisitorLetters letters,
             SignedTexts signed,
             YoruSettings settings,
-            JsonMapper json,
             Clock clock) {
         this.register = register;
         this.things = things;
         this.links = links;
         this.table = table;
         this.desk = desk;
-        this.deliveries = deliveries;
+        this.letters = letters;
         this.signed = signed;
         this.settings = settings;
-        this.json = json;
         this.clock = clock;
     }
 
@@ -138,19 +128,7 @@ class AddressChange {
     }
 
     private void write(Person to, String subject, String what, String then) {
-        deliveries.send(List.of(new Deliveries.Message(
-                to.id(),
-                Ability.MESSAGES,
-                new Matter.Letter("address-" + UUID.randomUUID()),
-                () -> json.writeValueAsString(LetterJson.of(new Letter(
-                        subject,
-                        List.of(
-                                new Paragraph("Hello"
-                                        + to.givenName().map(it -> " " + it).orElse("") + ","),
-                                new Paragraph(what),
-                                new Paragraph(then),
-                                new Paragraph(settings.schoolName()))))),
-                null)));
+        letters.send(to, "address", subject, to, List.of(new Paragraph(what), new Paragraph(then)));
     }
 
     private static ProblemException refused(String why) {

@@ -13,17 +13,11 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import tools.jackson.databind.json.JsonMapper;
 import yoru.core.desk.Desk;
 import yoru.core.ledger.PersonKey;
-import yoru.core.letters.Letter;
 import yoru.core.letters.Letter.Block;
 import yoru.core.letters.Letter.Paragraph;
 import yoru.core.letters.OpeningLetter;
-import yoru.core.systems.Ability;
-import yoru.core.systems.Matter;
-import yoru.server.announcements.LetterJson;
-import yoru.server.deliveries.Deliveries;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerReader;
@@ -60,12 +54,11 @@ class Help {
     private final SchoolPolicies policies;
     private final Rulebooks rulebooks;
     private final Landscapes landscapes;
-    private final Deliveries deliveries;
+    private final VisitorLetters letters;
     private final Journal journal;
     private final SignedTexts signed;
     private final Queue queue;
     private final YoruSettings settings;
-    private final JsonMapper json;
     private final Clock clock;
 
     Help(
@@ -78,12 +71,11 @@ class Help {
             SchoolPolicies policies,
             Rulebooks rulebooks,
             Landscapes landscapes,
-            Deliveries deliveries,
+            VisitorLetters letters,
             Journal journal,
             SignedTexts signed,
             Queue queue,
             YoruSettings settings,
-            JsonMapper json,
             Clock clock) {
         this.register = register;
         this.ledger = ledger;
@@ -94,12 +86,11 @@ class Help {
         this.policies = policies;
         this.rulebooks = rulebooks;
         this.landscapes = landscapes;
-        this.deliveries = deliveries;
+        this.letters = letters;
         this.journal = journal;
         this.signed = signed;
         this.queue = queue;
         this.settings = settings;
-        this.json = json;
         this.clock = clock;
     }
 
@@ -155,20 +146,12 @@ class Help {
 
     /** The letter goes to the address that was given, which may be one that somebody no longer is known by. */
     private void write(String address, Person person, List<String> waiting, boolean mayProve) {
-        var receiver = register.know(address);
-        deliveries.send(List.of(new Deliveries.Message(
-                receiver.id(),
-                Ability.MESSAGES,
-                new Matter.Letter("help-" + UUID.randomUUID()),
-                () -> json.writeValueAsString(LetterJson.of(letter(address, person, waiting, mayProve))),
-                null)));
+        letters.send(register.know(address), "help", "How to get in", person, body(address, person, waiting, mayProve));
     }
 
-    private Letter letter(String address, Person person, List<String> waiting, boolean mayProve) {
+    private List<Block> body(String address, Person person, List<String> waiting, boolean mayProve) {
         var open = things.open(person);
         var blocks = new ArrayList<Block>();
-        blocks.add(
-                new Paragraph("Hello" + person.givenName().map(it -> " " + it).orElse("") + ","));
         blocks.add(new Paragraph("you asked how to get in. "
                 + (open.isEmpty() ? "Nothing is open for you at the moment." : "This is open for you:")));
         if (!open.isEmpty()) {
@@ -189,12 +172,9 @@ class Help {
                     new Paragraph(
                             "If you have bought something with another address, ask again with that one. Otherwise write to the school."));
         }
-        links.linkFor(person.id())
-                .ifPresent(
-                        link -> blocks.add(new Paragraph("All that you have, and what you can do with it: " + link)));
+        links.linkFor(person.id()).ifPresent(link -> blocks.add(OpeningLetter.leadingTo(link)));
         blocks.add(new Paragraph("If you did not ask, you need do nothing."));
-        blocks.add(new Paragraph(settings.schoolName()));
-        return new Letter("How to get in", blocks);
+        return blocks;
     }
 
     private String proof(String address) {

@@ -31,6 +31,7 @@ import yoru.server.platform.YoruSettings;
 class MinePage {
 
     private static final String UNKNOWN = "mine-unknown.html";
+    private static final String NOT_THEIRS = "This order is not one of yours.";
     private static final int LONGEST = 320;
 
     private final OwnPageLinks links;
@@ -75,14 +76,11 @@ class MinePage {
             @RequestParam(defaultValue = "") String course,
             @RequestParam(defaultValue = "") String once,
             HttpServletRequest request) {
-        return behind(
+        return does(
                 code,
                 request,
-                person -> did(
-                        code,
-                        person,
-                        "Chosen. It opens in a moment.",
-                        known -> act(once, known, new Act.Choose(known.key(), course))));
+                "Chosen. It opens in a moment.",
+                known -> act(once, known, new Act.Choose(known.key(), course)));
     }
 
     @PostMapping(
@@ -94,14 +92,11 @@ class MinePage {
             @RequestParam(defaultValue = "") String course,
             @RequestParam(defaultValue = "") String once,
             HttpServletRequest request) {
-        return behind(
+        return does(
                 code,
                 request,
-                person -> did(
-                        code,
-                        person,
-                        "Given back. You can choose another one.",
-                        known -> act(once, known, new Act.Release(known.key(), course))));
+                "Given back. You can choose another one.",
+                known -> act(once, known, new Act.Release(known.key(), course)));
     }
 
     /** The same form sent twice is done once. */
@@ -120,21 +115,18 @@ class MinePage {
             @RequestParam(defaultValue = "0") int seat,
             @RequestParam(defaultValue = "") String address,
             HttpServletRequest request) {
-        return behind(
-                code,
-                request,
-                person -> did(code, person, "Sent to " + address.strip() + ".", known -> {
-                    if (address.length() > LONGEST || !Desk.isAddress(address.strip())) {
-                        throw new ProblemException(
-                                HttpStatus.UNPROCESSABLE_CONTENT, "It was not sent", "This is no e-mail address.");
-                    }
-                    boolean isTheirs = things.of(known).orders().stream()
-                            .anyMatch(it -> it.id().equals(order));
-                    if (!isTheirs) {
-                        throw ProblemException.notFound("This order is not one of yours.");
-                    }
-                    seats.send(order, line, seat, address.strip());
-                }));
+        return does(code, request, "Sent to " + address.strip() + ".", known -> {
+            if (address.length() > LONGEST || !Desk.isAddress(address.strip())) {
+                throw new ProblemException(
+                        HttpStatus.UNPROCESSABLE_CONTENT, "It was not sent", "This is no e-mail address.");
+            }
+            boolean isTheirs =
+                    things.of(known).orders().stream().anyMatch(it -> it.id().equals(order));
+            if (!isTheirs) {
+                throw ProblemException.notFound(NOT_THEIRS);
+            }
+            seats.send(order, line, seat, address.strip());
+        });
     }
 
     @PostMapping(
@@ -143,14 +135,11 @@ class MinePage {
             produces = MediaType.TEXT_HTML_VALUE)
     ResponseEntity<String> address(
             @PathVariable String code, @RequestParam(defaultValue = "") String address, HttpServletRequest request) {
-        return behind(
+        return does(
                 code,
                 request,
-                person -> did(
-                        code,
-                        person,
-                        "A letter went to both addresses. Follow the link in the one to " + address.strip() + ".",
-                        known -> addresses.ask(known, address.length() > LONGEST ? "" : address)));
+                "A letter went to both addresses. Follow the link in the one to " + address.strip() + ".",
+                known -> addresses.ask(known, address.length() > LONGEST ? "" : address));
     }
 
     @GetMapping(path = "/mine/{code}/orders/{order}", produces = MediaType.TEXT_HTML_VALUE)
@@ -162,8 +151,7 @@ class MinePage {
                         .filter(it -> it.id().equals(order))
                         .findFirst()
                         .map(it -> pages.page(HttpStatus.OK, "mine-order.html", bill(it, person, code)))
-                        .orElseGet(
-                                () -> page(HttpStatus.NOT_FOUND, code, person, "", "This order is not one of yours.")));
+                        .orElseGet(() -> page(HttpStatus.NOT_FOUND, code, person, "", NOT_THEIRS)));
     }
 
     /** A letter's link alone changes nothing: programs follow links too. */
@@ -230,13 +218,16 @@ class MinePage {
         void with(Person person);
     }
 
-    private ResponseEntity<String> did(String code, Person known, String done, Doing doing) {
-        try {
-            doing.with(things.whoCounts(known));
-            return page(HttpStatus.OK, code, known, done, "");
-        } catch (ProblemException e) {
-            return page(HttpStatus.valueOf(e.problem().getStatus()), code, known, "", PublicPages.said(e));
-        }
+    /** Does it for whoever counts, and shows the page as it is then. */
+    private ResponseEntity<String> does(String code, HttpServletRequest request, String done, Doing doing) {
+        return behind(code, request, known -> {
+            try {
+                doing.with(things.whoCounts(known));
+                return page(HttpStatus.OK, code, known, done, "");
+            } catch (ProblemException e) {
+                return page(HttpStatus.valueOf(e.problem().getStatus()), code, known, "", PublicPages.said(e));
+            }
+        });
     }
 
     private ResponseEntity<String> confirm(String title, String text, String verb) {

@@ -135,13 +135,17 @@ class OwnThings {
     /** What is open for somebody, as a letter tells it. */
     @Transactional(readOnly = true)
     public Collection<News> open(Person person) {
-        var at = clock.instant();
-        var history = Histories.of(ledger.concerning(person.key()).asOf(at)).person(person.key());
-        return rulebooks.current().engine().access(history, at).stream()
+        return access(person).stream()
                 .filter(access -> access.state().isOpen())
                 .filter(access -> isWorthSaying(access.target()))
                 .map(News::of)
                 .toList();
+    }
+
+    private List<Access> access(Person person) {
+        var at = clock.instant();
+        var history = Histories.of(ledger.concerning(person.key()).asOf(at)).person(person.key());
+        return rulebooks.current().engine().access(history, at);
     }
 
     /** Tags, lists and the like are the school's own book-keeping; a course's parts go with it. */
@@ -235,9 +239,7 @@ class OwnThings {
     }
 
     private Arrived arrived(Order order, Person person) {
-        var at = clock.instant();
-        var history = Histories.of(ledger.concerning(person.key()).asOf(at)).person(person.key());
-        var ofIt = rulebooks.current().engine().access(history, at).stream()
+        var ofIt = access(person).stream()
                 .filter(access -> access.entitlements().stream()
                         .flatMap(it -> it.reason().bought().stream())
                         .anyMatch(bought -> bought.order().id().equals(order.id())))

@@ -18,21 +18,17 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
-import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.support.ServletUriComponentsBuilder;
-import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.standins.Standins;
 import yoru.standins.practice.Manners;
-import yoru.standins.practice.Showings;
 
 /** The enrolment API, described in {@code enrolment-api.yaml}: states what should be so, not steps. */
 @RestController
@@ -42,11 +38,9 @@ class EnrolmentApi {
     private final Register register;
     private final ClassroomSettings settings;
     private final Manners manners;
-    private final Showings showings;
     private final JsonMapper json;
 
-    EnrolmentApi(Register register, ClassroomSettings settings, Manners manners, Showings showings, JsonMapper json) {
-        this.showings = showings;
+    EnrolmentApi(Register register, ClassroomSettings settings, Manners manners, JsonMapper json) {
         this.register = register;
         this.settings = settings;
         this.manners = manners;
@@ -77,31 +71,6 @@ class EnrolmentApi {
                         .map(course -> new Listed(course, here + "/courses/" + course.id()))
                         .toList(),
                 register.downloads());
-    }
-
-    /** What the classroom says at its doors, and where people land who sign in. */
-    @PutMapping("/api/doors")
-    @ResponseStatus(HttpStatus.NO_CONTENT)
-    void show(
-            @RequestParam String of,
-            @RequestBody JsonNode says,
-            @RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
-        Standins.letIn(authorization, settings.token());
-        showings.put(of, says);
-    }
-
-    @DeleteMapping("/api/doors")
-    @ResponseStatus(HttpStatus.NO_CONTENT)
-    void showNothing(
-            @RequestParam String of, @RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
-        Standins.letIn(authorization, settings.token());
-        showings.remove(of);
-    }
-
-    @GetMapping("/api/doors")
-    Showings.All shown(@RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
-        Standins.letIn(authorization, settings.token());
-        return showings.all();
     }
 
     @PutMapping("/api/enrolments/{course}/{learner}")

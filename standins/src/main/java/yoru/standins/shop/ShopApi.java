@@ -9,7 +9,6 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
 import org.springframework.http.HttpStatus;
-import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -17,14 +16,11 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.support.ServletUriComponentsBuilder;
-import tools.jackson.databind.JsonNode;
 import yoru.standins.Standins;
 import yoru.standins.practice.Outbox;
-import yoru.standins.practice.Showings;
 
 /** What the shop tells programs. */
 @RestController
@@ -37,11 +33,9 @@ class ShopApi {
     private final History history;
     private final Methods methods;
     private final Outbox outbox;
-    private final Showings showings;
     private final ShopSettings settings;
 
-    ShopApi(Store store, History history, Methods methods, Outbox outbox, Showings showings, ShopSettings settings) {
-        this.showings = showings;
+    ShopApi(Store store, History history, Methods methods, Outbox outbox, ShopSettings settings) {
         this.methods = methods;
         this.store = store;
         this.history = history;
@@ -143,31 +137,6 @@ class ShopApi {
                                 .toList(),
                         here + "/basket/add?product=" + it.id()))
                 .toList();
-    }
-
-    /** What a buyer reads once they have ordered. */
-    @PutMapping("/after")
-    @ResponseStatus(HttpStatus.NO_CONTENT)
-    void show(
-            @RequestParam String of,
-            @RequestBody JsonNode says,
-            @RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
-        Standins.letIn(authorization, settings.token());
-        showings.put(of, says);
-    }
-
-    @DeleteMapping("/after")
-    @ResponseStatus(HttpStatus.NO_CONTENT)
-    void showNothing(
-            @RequestParam String of, @RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
-        Standins.letIn(authorization, settings.token());
-        showings.remove(of);
-    }
-
-    @GetMapping("/after")
-    Showings.All shown(@RequestHeader(name = "Authorization", defaultValue = "") String authorization) {
-        Standins.letIn(authorization, settings.token());
-        return showings.all();
     }
 
     record OnFile(List<Methods.Method> methods) {}

@@ -1,4 +1,4 @@
-package yoru.server.deliveries;
+package yoru.server.platform;
 
 import java.time.Duration;
 import java.time.Instant;
@@ -11,7 +11,7 @@ import java.util.random.RandomGenerator;
  *
  * @param giveUpAfter since the first failure
  */
-record RetryPauses(Duration first, Duration longest, Duration giveUpAfter) {
+public record RetryPauses(Duration first, Duration longest, Duration giveUpAfter) {
 
     private static final double JITTER = 0.2;
 
@@ -21,7 +21,7 @@ record RetryPauses(Duration first, Duration longest, Duration giveUpAfter) {
      * @param failures so far, this one included
      * @param asked what the system asked to wait (Retry-After, RFC 9110, 10.2.3); never shortened
      */
-    Optional<Instant> next(
+    public Optional<Instant> next(
             int failures, Instant failingSince, Instant now, Optional<Duration> asked, RandomGenerator random) {
         if (!now.isBefore(failingSince.plus(giveUpAfter))) {
             return Optional.empty();

@@ -1,4 +1,4 @@
-package yoru.server.deliveries;
+package yoru.server.platform;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
