@@ -40,7 +40,7 @@ export function DoorsMet({ draft }: { draft: Draft }) {
 
 function row({ place, side, title, before, now }: Schemas['DoorChange']) {
   return (
-    <li key={`${place} ${side}`} className="flex flex-col border-l-[3px] border-lamp pl-3">
+    <li key={`${place} ${side} ${title}`} className="flex flex-col border-l-[3px] border-lamp pl-3">
       <strong>{WHO[side](title)}</strong>
       <span className="break-words">will meet {now}</span>
       {before !== '' && <span className="text-soft break-words">now: {before}</span>}

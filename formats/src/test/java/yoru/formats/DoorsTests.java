@@ -2,6 +2,7 @@ package yoru.formats;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.tuple;
 
 import java.math.BigDecimal;
 import java.time.Instant;
@@ -175,6 +176,15 @@ class DoorsTests {
                 .as("a link that goes takes its way in along")
                 .extracting(DoorChange::place)
                 .containsOnly("course/queen", "course/health", "product/BOX");
+        var worded = rulebook("- { id: product/QUEEN, bought: { text: 'Welcome to {{opened}}.' } }");
+        assertThat(DoorChange.between(doors(before), before, doors(worded), worded))
+                .as("it is bought by its options, and so is each of them met")
+                .extracting(DoorChange::title, DoorChange::now)
+                .containsExactly(
+                        tuple("Queen Rearing, Self-paced", "“Welcome to Queen Rearing.” Button: Open Queen Rearing"),
+                        tuple(
+                                "Queen Rearing, With live calls",
+                                "“Welcome to Queen Rearing.” Button: Open Queen Rearing"));
         assertThat(new RulebookDifference(before, after).more(Object::toString))
                 .containsExactly("New: door of Hive Health");
     }

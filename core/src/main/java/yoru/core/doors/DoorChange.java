@@ -4,9 +4,12 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import yoru.core.rulebook.Door.Side;
+import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Rulebook;
+import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 
 /**
@@ -36,18 +39,30 @@ public record DoorChange(String place, String title, Side side, String before, S
             }
         }
         for (Product product : after.products()) {
-            add(
-                    changes,
-                    new DoorChange(
-                            "product/" + product.id(),
-                            product.title(),
-                            Side.BOUGHT,
-                            before.product(product.id())
-                                    .map(it -> old.bought(it, null).inWords())
-                                    .orElse(""),
-                            now.bought(product, null).inWords()));
+            var was = before.product(product.id());
+            for (Optional<String> option : waysToBuy(product)) {
+                add(
+                        changes,
+                        new DoorChange(
+                                "product/" + product.id(),
+                                option.map(it -> after.title(new Source.OfOption(it)))
+                                        .orElse(product.title()),
+                                Side.BOUGHT,
+                                was.filter(it -> option.isEmpty() || it.hasOption(option.get()))
+                                        .map(it -> old.bought(it, option.orElse(null))
+                                                .inWords())
+                                        .orElse(""),
+                                now.bought(product, option.orElse(null)).inWords()));
+            }
         }
         return List.copyOf(changes);
+    }
+
+    /** By its options, or as it is where it has none. */
+    private static List<Optional<String>> waysToBuy(Product product) {
+        return product.options().isEmpty()
+                ? List.of(Optional.empty())
+                : product.options().stream().map(Option::id).map(Optional::of).toList();
     }
 
     private static void add(List<DoorChange> changes, DoorChange change) {
