@@ -208,7 +208,8 @@ public class Signs {
             } else {
                 var now = clock.instant();
                 // it fails as of now: a state is told without end
-                sign.nextTryAt = pauses.next(sign.attempts, now, now, trouble.retryAfter(), RandomGenerator.getDefault())
+                sign.nextTryAt = pauses.next(
+                                sign.attempts, now, now, trouble.retryAfter(), RandomGenerator.getDefault())
                         .orElseGet(() -> now.plus(pauses.longest()));
             }
         });
