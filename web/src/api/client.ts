@@ -19,10 +19,14 @@ const carrier: Middleware = {
     }
     return request;
   },
-  onResponse({ request, response }) {
+  async onResponse({ request, response }) {
     connection.answered();
     if (response.status === 401 && new URL(request.url).pathname !== '/api/session') {
       connection.sessionEnded();
+    }
+    if (response.status === 403) {
+      const problem = (await response.clone().json()) as Partial<Problem>;
+      if (problem.proof === true) connection.proofWanted();
     }
   },
   onError({ error }) {

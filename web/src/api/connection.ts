@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react';
 
-/** Whether the server answers, and whether it still knows who is signed in. */
-export type Standing = 'well' | 'lost' | 'signed-out';
+/** Whether the server answers, and whether it still knows who is signed in; `unproved` = they are to prove that it is them. */
+export type Standing = 'well' | 'lost' | 'signed-out' | 'unproved';
 
 let standing: Standing = 'well';
 const listeners = new Set<() => void>();
@@ -22,6 +22,9 @@ export const connection = {
   },
   sessionEnded() {
     become('signed-out');
+  },
+  proofWanted() {
+    if (standing === 'well') become('unproved');
   },
   signedIn() {
     become('well');

@@ -190,7 +190,12 @@ function Entry({ line }: { line: Line }) {
             )}
           </strong>{' '}
           {line.text}
-          {line.actor !== undefined && <span className="text-soft"> · {line.actor}</span>}
+          {line.actor !== undefined && (
+            <span className="text-soft" title={line.account}>
+              {' '}
+              · {line.actor}
+            </span>
+          )}
         </p>
         {line.followed.length > 0 && (
           <ul className="mt-1 border-l-2 border-line pl-3.5 text-[0.93rem]">

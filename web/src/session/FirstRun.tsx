@@ -5,18 +5,19 @@ import { Button, Fault, Field, useFields } from '../ui/kit';
 import { Door } from './Door';
 
 const SHAPE = z.object({
+  code: z.string().trim().min(1, 'The code is needed; the start has printed it.'),
   name: z.string().trim().min(1, 'Your name is needed.'),
   email: z.email('This is no e-mail address.'),
   password: NEW_PASSWORD,
 });
 
-/** Nobody can sign in yet: whoever comes first makes the owner's account. */
+/** Nobody can sign in yet: whoever has read the code that the start has printed makes the owner's account. */
 export function FirstRun({ onDone }: { onDone: () => void }) {
-  const form = useFields(SHAPE, { name: '', email: '', password: '' });
+  const form = useFields(SHAPE, { code: '', name: '', email: '', password: '' });
   const make = api.useMutation('post', '/api/owner', { onSuccess: onDone, onError: form.land });
   return (
     <Door
-      says="Nobody has used this Yoru yet. The first account is the owner’s."
+      says="The first account of a Yoru is its owner’s: whoever has started it makes it."
       title="Make the owner’s account"
     >
       <form
@@ -25,13 +26,20 @@ export function FirstRun({ onDone }: { onDone: () => void }) {
         className="flex flex-col items-start gap-3.5"
       >
         {make.error !== null && <Fault error={make.error} />}
-        <Field label="Your name" autoComplete="name" first {...form.field('name')} />
+        <Field
+          label="Code"
+          autoComplete="off"
+          hint="It stands in the words with which Yoru was started, and in the server’s log."
+          first
+          {...form.field('code')}
+        />
+        <Field label="Your name" autoComplete="name" {...form.field('name')} />
         <Field label="E-mail address" type="email" autoComplete="username" {...form.field('email')} />
         <Field
           label="Password"
           type="password"
           autoComplete="new-password"
-          hint="At least 10 characters; several words are easiest to remember."
+          hint="At least 10 characters; several words that have nothing to do with each other are best."
           {...form.field('password')}
         />
         <Button kind="main" disabled={make.isPending}>

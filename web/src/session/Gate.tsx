@@ -1,10 +1,12 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { RouterProvider } from '@tanstack/react-router';
-import { lazy, Suspense, useEffect, useRef } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { api } from '../api/client';
 import { connection, useConnection } from '../api/connection';
 import { router } from '../router';
+import { ChoosePassword } from './ChoosePassword';
 import { FirstRun } from './FirstRun';
+import { Proof } from './Proof';
 import { SessionContext } from './session';
 import { SignIn, SignInForm } from './SignIn';
 import { Fault } from '../ui/kit';
@@ -20,6 +22,9 @@ export function Gate() {
     refetchInterval: standing === 'lost' ? 2_000 : false,
     staleTime: 60_000,
   });
+  const place = window.location.pathname;
+  // read once: it does not stay in the address
+  const [code] = useState(() => (place === '/password' ? window.location.hash.slice(1) : ''));
   const wasLost = useRef(false);
   useEffect(() => {
     if (wasLost.current && standing === 'well') void queries.invalidateQueries();
@@ -37,8 +42,13 @@ export function Gate() {
       </div>
     ) : null;
   }
-  if (session.data.firstRun) return <FirstRun onDone={entered} />;
   if (session.data.name === undefined && standing !== 'signed-out') {
+    const home = () => {
+      window.history.replaceState(null, '', '/');
+      entered();
+    };
+    if (place === '/first') return <FirstRun onDone={home} />;
+    if (place === '/password' && code !== '') return <ChoosePassword code={code} onDone={home} />;
     return <SignIn session={session.data} onDone={entered} />;
   }
   return (
@@ -54,7 +64,24 @@ export function Gate() {
         </div>
       )}
       {standing === 'signed-out' && <SignInAgain onDone={entered} />}
+      {standing === 'unproved' && <ProveAgain />}
     </SessionContext>
+  );
+}
+
+/** Over the form whose act was held back; it is done when somebody asks for it once more. */
+function ProveAgain() {
+  const proved = () => connection.signedIn();
+  return (
+    <Suspense>
+      <Dialog title="Is it still you?" onClose={proved}>
+        <p className="text-soft">
+          Who works with Yoru and what systems are let in with is changed only by who has just proved who they
+          are. After this, do it once more.
+        </p>
+        <Proof onDone={proved} onEnd={proved} />
+      </Dialog>
+    </Suspense>
   );
 }
 

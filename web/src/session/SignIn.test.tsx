@@ -10,7 +10,7 @@ const SCHOOL = {
   school: 'Hollow Oak Bee School',
   zone: 'Europe/Dublin',
   now: '2026-11-24T12:00:00Z',
-  firstRun: false,
+  secondFactor: false,
 };
 
 function shown(onDone = vi.fn()) {
@@ -43,16 +43,20 @@ describe('signing in', () => {
     await vi.waitFor(() => expect(onDone).toHaveBeenCalledOnce());
     const request = fetched.mock.calls[0]?.[0];
     expect(request?.headers.get('X-XSRF-TOKEN')).toBe('a token');
-    expect(await request?.json()).toEqual({ email: 'signe@hollowoak.example', password: 'a hive of words' });
+    expect(await request?.json()).toEqual({
+      email: 'signe@hollowoak.example',
+      password: 'a hive of words',
+      code: '',
+    });
   });
 
   it("says the server's reason and keeps what was typed", async () => {
     fetched.mockResolvedValue(
-      problem(429, 'Too many failed tries', 'This account is locked for 15 minutes.'),
+      problem(429, 'Too many tries', 'Signing in failed too often. Try again in 20 seconds.'),
     );
     const onDone = shown();
     await signIn();
-    expect(await screen.findByRole('alert')).toHaveTextContent('locked for 15 minutes');
+    expect(await screen.findByRole('alert')).toHaveTextContent('in 20 seconds');
     expect(screen.getByLabelText('Password')).toHaveValue('a hive of words');
     expect(onDone).not.toHaveBeenCalled();
   });

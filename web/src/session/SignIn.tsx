@@ -1,17 +1,29 @@
+import { useState } from 'react';
 import * as z from 'zod';
-import { api, type Schemas } from '../api/client';
+import { api, problemOf, type Schemas } from '../api/client';
 import { Door } from './Door';
-import { Button, Fault, Field, Notice, useFields } from '../ui/kit';
+import { Forgotten } from './Forgotten';
+import { Button, Fault, Field, Notice, TextButton, useFields } from '../ui/kit';
 
 export function SignIn({ session, onDone }: { session: Schemas['Session']; onDone: () => void }) {
   const demo = session.demoSignIn;
+  const [forgotten, setForgotten] = useState(false);
   return (
     <Door
       says="Who may be in which course, from when to when, and why."
       school={session.school}
-      title="Sign in"
+      title={forgotten ? 'Another password' : 'Sign in'}
     >
-      <SignInForm onDone={onDone} />
+      {forgotten ? (
+        <Forgotten onEnd={() => setForgotten(false)} />
+      ) : (
+        <>
+          <SignInForm onDone={onDone} />
+          <p>
+            <TextButton onClick={() => setForgotten(true)}>I have forgotten my password</TextButton>
+          </p>
+        </>
+      )}
       {demo !== undefined && (
         <Notice>
           <strong>This is the practice school.</strong>
@@ -28,23 +40,48 @@ export function SignIn({ session, onDone }: { session: Schemas['Session']; onDon
 const SHAPE = z.object({
   email: z.string().min(1, 'Your address is needed.'),
   password: z.string().min(1, 'Your password is needed.'),
+  code: z.string(),
 });
 
 export function SignInForm({ onDone }: { onDone: () => void }) {
-  const form = useFields(SHAPE, { email: '', password: '' });
-  const signIn = api.useMutation('post', '/api/session', { onSuccess: onDone, onError: form.land });
+  const form = useFields(SHAPE, { email: '', password: '', code: '' });
+  const [asksCode, setAsksCode] = useState(false);
+  const signIn = api.useMutation('post', '/api/session', {
+    onSuccess: onDone,
+    onError: (error) => {
+      if (problemOf(error).secondFactor === true) setAsksCode(true);
+      form.land(error);
+    },
+  });
+  // that the code is asked for is no failure; that one was wrong is
+  const isFault =
+    signIn.error !== null && !(problemOf(signIn.error).secondFactor === true && !form.watch('code'));
   return (
     <form
       noValidate
       onSubmit={(event) => void form.handleSubmit((body) => signIn.mutate({ body }))(event)}
       className="flex flex-col items-start gap-3.5"
     >
-      {signIn.error !== null && <Fault error={signIn.error} />}
+      {isFault && <Fault error={signIn.error} />}
       <Field label="E-mail address" type="email" autoComplete="username" first {...form.field('email')} />
       <Field label="Password" type="password" autoComplete="current-password" {...form.field('password')} />
+      {asksCode && <CodeField {...form.field('code')} />}
       <Button kind="main" disabled={signIn.isPending}>
         {signIn.isPending ? 'Signing in …' : 'Sign in'}
       </Button>
     </form>
+  );
+}
+
+/** The code of the second factor. */
+export function CodeField(field: Omit<Parameters<typeof Field>[0], 'label'>) {
+  return (
+    <Field
+      label="Code of your authenticator"
+      autoComplete="one-time-code"
+      hint="The six digits that it shows now, or one of the codes that you wrote down."
+      first
+      {...field}
+    />
   );
 }

@@ -5,6 +5,7 @@ import { useSession } from '../session/session';
 import { Acts, Button, Fault, Field, Headline, Panel, Screen, Two, useFields } from '../ui/kit';
 import { NEW_PASSWORD } from './password';
 import { ROLES } from './roles';
+import { SecondFactor } from './SecondFactor';
 
 const SHAPE = z.object({
   present: z.string().min(1, 'Your present password is needed.'),
@@ -64,6 +65,7 @@ export function OwnAccount() {
           </Acts>
         </Panel>
       </section>
+      <SecondFactor />
     </Screen>
   );
 }

@@ -1,7 +1,6 @@
 import { useTouch } from '../api/touch';
 import { useState } from 'react';
 import * as z from 'zod';
-import { NEW_PASSWORD } from './password';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { counted } from '../ui/words';
@@ -12,11 +11,13 @@ import {
   Chain,
   Check,
   Checkbox,
+  CopyText,
   Fault,
   Field,
   FieldFrame,
   Headline,
   Margin,
+  Notice,
   Panel,
   Row,
   RowActs,
@@ -78,8 +79,10 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
   const change = api.useMutation('put', '/api/team/{id}', settle);
   const remove = api.useMutation('delete', '/api/team/{id}', settle);
   const tell = api.useMutation('put', '/api/team/{id}/told', settle);
+  const invite = api.useMutation('post', '/api/team/{id}/invitation', settle);
+  const withoutFactor = api.useMutation('delete', '/api/team/{id}/second-factor', settle);
   const about = { params: { path: { id: member.id } } };
-  const fault = change.error ?? remove.error ?? tell.error;
+  const fault = change.error ?? remove.error ?? tell.error ?? invite.error ?? withoutFactor.error;
   return (
     <Row>
       <RowWords>
@@ -87,7 +90,12 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
           {member.name}
           {member.email === email && ' (you)'}
         </strong>
-        <span>{member.email}</span>
+        <span>
+          {member.email}
+          {member.invited && ' · invited, has chosen no password yet'}
+          {member.secondFactor && ' · with a second factor'}
+        </span>
+        {invite.data !== undefined && <Invited invited={invite.data} />}
         {fault !== null && <Fault error={fault} />}
       </RowWords>
       <RowActs>
@@ -113,6 +121,22 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
             </option>
           ))}
         </Select>
+        <Button
+          aria-label={`Invite ${member.name} to choose a password`}
+          disabled={invite.isPending}
+          onClick={() => invite.mutate(about)}
+        >
+          {member.invited ? 'Invite again' : 'New password'}
+        </Button>
+        {member.secondFactor && (
+          <Button
+            aria-label={`Remove the second factor of ${member.name}`}
+            disabled={withoutFactor.isPending}
+            onClick={() => withoutFactor.mutate(about)}
+          >
+            Without factor
+          </Button>
+        )}
         {sure ? (
           <>
             <Button disabled={remove.isPending} onClick={() => remove.mutate(about)}>
@@ -133,18 +157,12 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
 const SHAPE = z.object({
   name: z.string().trim().min(1, 'A name is needed.').max(100),
   email: z.email('This is no e-mail address.'),
-  password: NEW_PASSWORD,
   role: z.enum(ORDER),
 });
 
 function Add() {
   const touch = useTouch();
-  const form = useFields<z.infer<typeof SHAPE>>(SHAPE, {
-    email: '',
-    name: '',
-    password: '',
-    role: 'SUPPORT',
-  });
+  const form = useFields<z.infer<typeof SHAPE>>(SHAPE, { email: '', name: '', role: 'SUPPORT' });
   const add = api.useMutation('post', '/api/team', {
     onSuccess: () => form.reset(),
     onError: form.land,
@@ -165,13 +183,11 @@ function Add() {
       >
         <Two>
           <Field label="Name" {...form.field('name')} />
-          <Field label="E-mail address" type="email" {...form.field('email')} />
           <Field
-            label="Password to begin with"
-            type="password"
-            autoComplete="new-password"
-            hint="At least 10 characters. Tell it to them yourself; Yoru does not send it."
-            {...form.field('password')}
+            label="E-mail address"
+            type="email"
+            hint="A letter there leads to choosing a password that nobody else knows."
+            {...form.field('email')}
           />
           <FieldFrame label="What they may do" hint={ROLES[form.watch('role')].may}>
             {(tied) => (
@@ -186,12 +202,34 @@ function Add() {
           </FieldFrame>
         </Two>
         {add.error !== null && <Fault error={add.error} />}
+        {add.data !== undefined && <Invited invited={add.data} />}
         <Acts>
           <Button kind="main" disabled={add.isPending}>
-            Add them
+            Invite them
           </Button>
         </Acts>
       </Panel>
     </section>
+  );
+}
+
+/** What has become of an invitation. */
+function Invited({ invited }: { invited: Schemas['Invited'] }) {
+  return (
+    <Notice>
+      {invited.link === undefined ? (
+        <p role="status">
+          A letter to {invited.member.email} is on its way; what it leads to is good for four days.
+        </p>
+      ) : (
+        <>
+          <p role="status">
+            No mailbox is connected that could carry a letter. Hand this to {invited.member.name} yourself; it
+            is shown only now, and good for four days.
+          </p>
+          <CopyText text={invited.link} label="Where they choose a password" />
+        </>
+      )}
+    </Notice>
   );
 }

@@ -1,6 +1,7 @@
 import { Link } from '@tanstack/react-router';
 import { Fragment, lazy, Suspense, useState, type ReactNode } from 'react';
 import { api, type Schemas } from '../api/client';
+import { useTouch } from '../api/touch';
 import { useNow } from '../band/useNow';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
@@ -88,6 +89,7 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
     finding.kind === 'UNKNOWN_PRODUCT' || isAboutOrder(finding);
   const waiting = findings.filter(isWaiting);
   const gaps = findings.filter((finding) => !isWaiting(finding));
+  const stuck = setUp ? data.stuck : [];
   const unopened = data.untried.length + data.untaken.length + data.refused.length;
   const somebody = unopened + data.failing.length + waiting.length + data.held.guests + data.held.unknown;
   if (
@@ -96,6 +98,7 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
       outOfStep.length +
       shownOtherwise.length +
       rehearsals.length +
+      stuck.length +
       findings.length +
       data.endingSoon +
       data.orders.overdue +
@@ -172,6 +175,13 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
           ))}
         </List>
       )}
+      {stuck.length > 0 && (
+        <List title="Work of Yoru’s own fails">
+          {stuck.map((work) => (
+            <StuckRow key={`${work.task} ${work.id}`} work={work} now={now} />
+          ))}
+        </List>
+      )}
       {gaps.length > 0 && (
         <List title="The mapping has gaps">
           {gaps.map((finding) => (
@@ -194,6 +204,36 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
         </List>
       )}
     </Sections>
+  );
+}
+
+/** Something that only ever fails; the server's log says why. */
+function StuckRow({ work, now }: { work: Schemas['Stuck']; now: number }) {
+  const touch = useTouch();
+  const again = api.useMutation('post', '/api/today/work/again', { onSettled: () => touch('findings') });
+  return (
+    <Row>
+      <RowWords>
+        <strong>
+          {work.what}: failed {work.failures} times
+        </strong>
+        <span>
+          {work.lastFailure !== undefined && `last ${fromNow(work.lastFailure, now)} · `}
+          {work.stopped
+            ? 'it is not tried again before you say so; the server’s log says why it failed'
+            : 'it is tried again every ten minutes; the server’s log says why it fails'}
+        </span>
+        {again.error !== null && <Fault error={again.error} />}
+      </RowWords>
+      {work.stopped && (
+        <Button
+          disabled={again.isPending}
+          onClick={() => again.mutate({ body: { task: work.task, id: work.id } })}
+        >
+          Try it again
+        </Button>
+      )}
+    </Row>
   );
 }
 

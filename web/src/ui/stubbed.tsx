@@ -48,10 +48,10 @@ const SESSION: Schemas['Session'] = {
   school: 'Hollow Oak Bee School',
   zone: 'Europe/Dublin',
   now: '2026-11-24T12:00:00Z',
-  firstRun: false,
   name: 'Signe Holm',
   email: 'signe@hollowoak.example',
   role: 'OWNER',
+  secondFactor: false,
 };
 
 /** Shows something as the signed-in see it. */

@@ -24,7 +24,7 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
     private static final int PATIENCE_MS = 30_000;
 
     /** Password of colleagues. */
-    private static final String COLLEAGUES = "smoke and wax";
+    private static final String COLLEAGUES = "smoke under seven lids";
 
     private static final List<String> ARGUMENTS = List.of(
             "--no-sandbox",
@@ -104,8 +104,12 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
     Page colleague(School school, String name) {
         var email = "colleague-" + UUID.randomUUID() + "@hollowoak.example";
         try {
-            SignedIn.to(school).post("/api/team", """
-                    {"email": "%s", "name": "%s", "password": "%s", "role": "OPERATOR"}""".formatted(email, name, COLLEAGUES));
+            var owner = SignedIn.to(school);
+            owner.post("/api/team", """
+                    {"email": "%s", "name": "%s", "role": "OPERATOR"}""".formatted(email, name));
+            var link = school.whereToChooseAPassword(email);
+            owner.post("/api/session/new-password", """
+                    {"code": "%s", "password": "%s"}""".formatted(link.substring(link.indexOf('#') + 1), COLLEAGUES));
         } catch (IOException | InterruptedException e) {
             throw new IllegalStateException(e);
         }

@@ -532,13 +532,15 @@ class DeskTests {
         owner.navigate(school.server() + "/team");
         owner.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill(name);
         owner.getByLabel("E-mail address").fill(email);
-        owner.getByLabel("Password to begin with").fill("smoke and honey");
         owner.getByLabel("What they may do").selectOption(role);
-        OnScreen.button(owner, "Add them").click();
+        OnScreen.button(owner, "Invite them").click();
         assertThat(owner.getByLabel("What " + name + " may do")).isVisible();
         var page = chromium.stranger();
-        page.navigate(school.server());
-        Chromium.signIn(page, email, "smoke and honey");
+        page.navigate(school.whereToChooseAPassword(email));
+        page.getByLabel("Your new password").fill("smoke under seven lids");
+        OnScreen.button(page, "Set the password").click();
+        OnScreen.button(page, "Sign in").click();
+        Chromium.signIn(page, email, "smoke under seven lids");
         OnScreen.heading(page, "Today").waitFor();
         return page;
     }

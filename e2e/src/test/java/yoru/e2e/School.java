@@ -35,6 +35,8 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
 
 /**
  * The practice school as real processes: Yoru's server and the practice systems, on free ports and on databases of their
@@ -341,6 +343,30 @@ final class School {
                                 URI.create(address(Part.MAILBOX) + "/practice/letters?to=" + to.replace("@", "%40")))
                         .build())
                 .body();
+    }
+
+    /** Where the letter that has come to somebody of the team lets them choose a password. */
+    String whereToChooseAPassword(String email) {
+        var link = Pattern.compile(Pattern.quote(server()) + "/password#[\\w-]+");
+        return await().atMost(Duration.ofSeconds(30))
+                .until(
+                        () -> link.matcher(letters(email))
+                                .results()
+                                .map(MatchResult::group)
+                                .findFirst(),
+                        Optional::isPresent)
+                .orElseThrow();
+    }
+
+    /** The code for making the owner's account, as the server has printed it. */
+    String firstCode() throws IOException {
+        var log = Files.readString(Path.of("target", "logs", database(Part.SERVER) + ".log"));
+        return Pattern.compile("/first with the code (\\w+)")
+                .matcher(log)
+                .results()
+                .map(found -> found.group(1))
+                .findFirst()
+                .orElseThrow();
     }
 
     /** Whether nothing waits to be done. */

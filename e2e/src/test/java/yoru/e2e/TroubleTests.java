@@ -5,6 +5,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
+import java.io.IOException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import yoru.e2e.School.Part;
@@ -71,19 +72,25 @@ class TroubleTests {
     }
 
     @Test
-    void whoeverComesFirstMakesTheOwnersAccount() {
+    void whoHasReadTheCodeMakesTheOwnersAccount() throws IOException {
         var untouched = School.untouched();
         try {
             var page = chromium.stranger();
             page.navigate(untouched.server());
+            assertThat(OnScreen.heading(page, "Sign in")).isVisible();
+            page.navigate(untouched.server() + "/first");
             assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))
                     .hasText("Make the owner’s account");
+            page.getByLabel("Code").fill("GUESSED");
             page.getByLabel("Your name").fill("Signe Holm");
             page.getByLabel("E-mail address").fill("signe@hollowoak.example");
             page.getByLabel("Password").fill("short");
             OnScreen.button(page, "Make the account").click();
             assertThat(page.getByRole(AriaRole.ALERT)).containsText("at least 10 characters");
             page.getByLabel("Password").fill("a long walk to the hives");
+            OnScreen.button(page, "Make the account").click();
+            assertThat(page.getByRole(AriaRole.ALERT)).containsText("This code is not good");
+            page.getByLabel("Code").fill(untouched.firstCode());
             OnScreen.button(page, "Make the account").click();
             assertThat(OnScreen.heading(page, "Today")).isVisible();
             assertThat(page.getByText("Nothing needs you now.")).isVisible();

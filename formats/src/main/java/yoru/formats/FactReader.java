@@ -5,6 +5,7 @@ import java.util.Currency;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
@@ -74,6 +75,28 @@ public final class FactReader {
     /** @throws UnreadableException naming every field at fault */
     public static Fact read(byte[] body) {
         return read(parse(body));
+    }
+
+    /**
+     * Reads what comes from outside and is not kept yet: what {@link #read(JsonNode)} takes, but for numbers that nobody
+     * can have meant.
+     *
+     * @throws UnreadableException naming every field at fault
+     */
+    public static Fact readNew(JsonNode event) {
+        var fact = read(event);
+        var faults = fact.happening() instanceof OrderPlaced placed
+                ? IntStream.range(0, placed.lines().size())
+                        .filter(at -> placed.lines().get(at).quantity() > OrderLine.MOST_OF_ONE)
+                        .mapToObj(at -> new Fault(
+                                "data.lines[" + at + "].quantity",
+                                "must be %d at most".formatted(OrderLine.MOST_OF_ONE)))
+                        .toList()
+                : List.<Fault>of();
+        if (!faults.isEmpty()) {
+            throw new UnreadableException(faults);
+        }
+        return fact;
     }
 
     /** @throws UnreadableException naming every field at fault */

@@ -1,6 +1,7 @@
 package yoru.formats;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.Map;
 import java.util.Set;
@@ -8,6 +9,7 @@ import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
@@ -25,9 +27,21 @@ public final class Forgetting {
 
     private final Pattern anywhere;
 
+    /** What they were called, where it is enough to be taken for nobody else. */
+    private final Set<String> names;
+
     /** @param pseudonyms by key in its plain form */
     public Forgetting(Map<String, String> pseudonyms) {
+        this(pseudonyms, Set.of());
+    }
+
+    /** @param names what they were called; one word alone is too little to take out of what others wrote */
+    public Forgetting(Map<String, String> pseudonyms, Collection<String> names) {
         this.pseudonyms.putAll(pseudonyms);
+        this.names = names.stream()
+                .map(String::strip)
+                .filter(name -> name.contains(" "))
+                .collect(Collectors.toUnmodifiableSet());
         var keys = pseudonyms.keySet().stream().map(Pattern::quote).collect(Collectors.joining("|", "(?:", ")"));
         alone = Pattern.compile("(?<![\\w.+-])" + keys + "(?![\\w-]|\\.\\w)", Pattern.CASE_INSENSITIVE);
         anywhere = Pattern.compile(keys, Pattern.CASE_INSENSITIVE);
@@ -41,6 +55,22 @@ public final class Forgetting {
     /** A text in which the keys are replaced, however they are written, but not where they are part of a longer one. */
     public String text(String text) {
         return replaced(alone, text);
+    }
+
+    /** What stands in what others wrote or were written: by their keys and by their names. */
+    public Set<String> words() {
+        return Stream.concat(pseudonyms.keySet().stream(), names.stream()).collect(Collectors.toUnmodifiableSet());
+    }
+
+    /** A text of somebody else's, without them: neither their keys nor their names. */
+    public String words(String text) {
+        var without = text(text);
+        for (String name : names) {
+            without = Pattern.compile("(?<![\\p{L}])" + Pattern.quote(name) + "(?![\\p{L}])", Pattern.CASE_INSENSITIVE)
+                    .matcher(without)
+                    .replaceAll("somebody");
+        }
+        return without;
     }
 
     private String replaced(Pattern pattern, String text) {

@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/** Orders as CSV (RFC 4180, lines end with LF): one row each, times ISO 8601 in UTC, amounts in the order's currency. */
+/** Orders as CSV to be opened in a spreadsheet (RFC 4180, lines end with LF; nothing in it is a formula): one row each, times ISO 8601 in UTC, amounts in the order's currency. */
 public final class OrdersCsv {
 
     static final String HEADER =
@@ -49,7 +49,7 @@ public final class OrdersCsv {
                         row.owed.toPlainString(),
                         row.state,
                         row.invoice)
-                .map(AccessCsv::quoted)
+                .map(SheetText::cell)
                 .collect(Collectors.joining(",", "", "\n"));
     }
 }

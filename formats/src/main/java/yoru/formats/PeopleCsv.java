@@ -6,7 +6,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
-/** People as CSV: quoting of RFC 4180, lines end with LF. */
+/** People as CSV to be opened in a spreadsheet: quoting of RFC 4180, lines end with LF; nothing in it is a formula. */
 public final class PeopleCsv {
 
     static final String HEADER = "person,name,since,orders,open courses,first end\n";
@@ -32,7 +32,7 @@ public final class PeopleCsv {
                         String.valueOf(row.orders),
                         String.valueOf(row.courses),
                         row.firstEnd.map(AccessCsv::seconds).orElse(""))
-                .map(AccessCsv::quoted)
+                .map(SheetText::cell)
                 .collect(Collectors.joining(",", "", "\n"));
     }
 }

@@ -54,6 +54,19 @@ class FactReaderTests {
         });
     }
 
+    @Test
+    void whatComesAnewHasNoQuantityThatNobodyCanHaveMeant() {
+        var many = FactReader.parse(bytes(PLACED.replace("\"quantity\":2", "\"quantity\":10001")));
+        assertThatThrownBy(() -> FactReader.readNew(many))
+                .isInstanceOfSatisfying(
+                        UnreadableException.class,
+                        e -> assertThat(e.faults())
+                                .singleElement()
+                                .isEqualTo(new Fault("data.lines[0].quantity", "must be 10000 at most")));
+        assertThat(FactReader.read(many)).as("what is kept already is read").isNotNull();
+        assertThat(FactReader.readNew(FactReader.parse(bytes(PLACED)))).isNotNull();
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',

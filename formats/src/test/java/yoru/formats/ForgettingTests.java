@@ -3,6 +3,7 @@ package yoru.formats;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.json.JsonMapper;
@@ -55,6 +56,17 @@ class ForgettingTests {
                           "lines": [{"line": "1", "product": "P", "amount": "9.00", "giftTo": "Ada@x.example"}]}}""");
         assertThat(FORGETTING.event(event).toString())
                 .isEqualTo(event.toString().replace("Ada@x.example", "erased-1@nobody.invalid"));
+    }
+
+    /** What others wrote, and were written: a name is taken out where it is enough to be taken for nobody else. */
+    @Test
+    void whatOthersWroteNamesThemNoLonger() {
+        var forgetting =
+                new Forgetting(Map.of("ada@x.example", "erased-1@nobody.invalid"), List.of("Ada Lind", "Rose"));
+        assertThat(forgetting.words("A gift of ADA LIND <ada@x.example>, with a rose and a Lind tree"))
+                .isEqualTo("A gift of somebody <erased-1@nobody.invalid>, with a rose and a Lind tree");
+        assertThat(forgetting.words("Ada Lindqvist")).isEqualTo("Ada Lindqvist");
+        assertThat(forgetting.words()).containsExactlyInAnyOrder("ada@x.example", "Ada Lind");
     }
 
     private static tools.jackson.databind.JsonNode event(String json) {

@@ -381,7 +381,7 @@ class DeskTests {
                                 where p.person_key = ? and s.target = 'course/first-hive'""").param(person).query(Long.class).single() == (open ? 1 : 0));
     }
 
-    /** Whoever guesses codes is stopped, also one with the right code then. */
+    /** Whoever guesses codes is stopped. */
     @Test
     void guessedCodesAreCounted() {
         var stranger = Operator.stranger(school.address());

@@ -175,8 +175,7 @@ class FollowupTests {
     }
 
     private void awaitQuiet() {
-        await().atMost(60, SECONDS)
-                .until(() -> operator.read("/actuator/quiet").path("quiet").booleanValue());
+        await().atMost(60, SECONDS).until(() -> school.quiet());
     }
 
     private static final String WELCOME = """

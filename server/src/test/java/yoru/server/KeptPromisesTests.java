@@ -234,10 +234,15 @@ class KeptPromisesTests {
                     .as(about + ": letters to " + one)
                     .isEqualTo(toBeRead.containsKey(one) ? 1 : 0);
             if (toBeRead.containsKey(one)) {
-                assertThat(sent.get(one).getLast()).as(about).isEqualTo(toBeRead.get(one));
+                assertThat(withoutSecrets(sent.get(one).getLast())).as(about).isEqualTo(toBeRead.get(one));
             }
         }
         return true;
+    }
+
+    /** What lets its reader in is shown to nobody else, before or after. */
+    private static String withoutSecrets(String letter) {
+        return letter.replaceAll("https?://\\S+/mine/\\S+", "(an address of your own)");
     }
 
     private String sheet(String person) {

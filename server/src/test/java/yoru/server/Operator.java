@@ -1,12 +1,15 @@
 package yoru.server;
 
+import java.io.ByteArrayInputStream;
 import java.net.CookieManager;
 import java.net.HttpCookie;
+import java.net.InetAddress;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -14,16 +17,26 @@ import tools.jackson.databind.json.JsonMapper;
 final class Operator {
 
     private final CookieManager cookies = new CookieManager();
-    private final HttpClient http =
-            HttpClient.newBuilder().cookieHandler(cookies).build();
+    private final HttpClient http;
     private final String server;
 
-    private Operator(String server) {
+    private Operator(String server, String at) {
         this.server = server;
+        this.http = HttpClient.newBuilder()
+                .cookieHandler(cookies)
+                .localAddress(InetAddress.ofLiteral(at))
+                .build();
     }
 
     static Operator stranger(String server) {
-        var operator = new Operator(server);
+        var operator = new Operator(server, "127.0.0.1");
+        operator.get("/api/session");
+        return operator;
+    }
+
+    /** At a machine of their own, for whom limits are counted apart; any address of 127.0.0.0/8. */
+    static Operator at(String address, TestSchool school) {
+        var operator = new Operator(school.address(), address);
         operator.get("/api/session");
         return operator;
     }
@@ -35,6 +48,33 @@ final class Operator {
             throw new IllegalStateException(answer.body());
         }
         return operator;
+    }
+
+    /**
+     * Somebody else of the team, invited by this one, who has chosen a password.
+     *
+     * @return the id of their account
+     */
+    String invites(String email, String password, String role) {
+        var answer = post("/api/team", """
+                {"email": "%s", "name": "Somebody", "role": "%s"}""".formatted(email, role));
+        var invited = JsonMapper.shared().readTree(answer.body());
+        var link = invited.path("link").asString("");
+        if (answer.statusCode() != 201 || !link.contains("/password#")) {
+            throw new IllegalStateException(answer.body());
+        }
+        var chosen = stranger(server)
+                .post("/api/session/new-password", """
+                {"code": "%s", "password": "%s"}""".formatted(link.substring(link.indexOf('#') + 1), password));
+        if (chosen.statusCode() != 204) {
+            throw new IllegalStateException(chosen.body());
+        }
+        return invited.path("member").path("id").asString();
+    }
+
+    HttpResponse<String> signIn(String email, String password, String code) {
+        return post("/api/session", """
+                {"email": "%s", "password": "%s", "code": "%s"}""".formatted(email, password, code));
     }
 
     HttpResponse<String> signIn(String email, String password) {
@@ -111,6 +151,27 @@ final class Operator {
                 .header("content-type", type)
                 .header("X-XSRF-TOKEN", token())
                 .POST(HttpRequest.BodyPublishers.ofByteArray(body))
+                .build());
+    }
+
+    HttpResponse<String> ask(String method, String path, String type, String body) {
+        return send(HttpRequest.newBuilder(URI.create(server + path))
+                .header("content-type", type)
+                .header("X-XSRF-TOKEN", token())
+                .method(
+                        method,
+                        method.equals("GET")
+                                ? HttpRequest.BodyPublishers.noBody()
+                                : HttpRequest.BodyPublishers.ofString(body))
+                .build());
+    }
+
+    /** Without saying how much it is. */
+    HttpResponse<String> postInChunks(String path, String body) {
+        return send(request(path, body)
+                .header("X-XSRF-TOKEN", token())
+                .POST(HttpRequest.BodyPublishers.ofInputStream(
+                        () -> new ByteArrayInputStream(body.getBytes(StandardCharsets.UTF_8))))
                 .build());
     }
 

@@ -90,7 +90,7 @@ public class TestSchool {
         if (!accounts.isEmpty()) {
             return; // a second server on the same database
         }
-        accounts.makeOwner(EMAIL, "Owner", PASSWORD);
+        accounts.makeOwnerOfPracticeSchool(EMAIL, "Owner", PASSWORD);
         connections.connect(new Connections.ConnectionSheet(
                 SHOP, SystemKind.SHOP, "Shop", classroom.address() + "/shop", SECRET, "shop-token"));
         connections.connect(new Connections.ConnectionSheet(
@@ -136,6 +136,13 @@ public class TestSchool {
                 Terms.DEFAULT.refundShare());
         var change = new CellChange(new Source.OfProduct(product), Destination.whole(course), terms);
         mapping.publish(rulebooks.current().number(), new Wanted(java.util.List.of(change)), "", "Owner");
+    }
+
+    /** Whether there is nothing left to do now. */
+    boolean quiet() {
+        return jdbc.sql("""
+                        select count(*) from scheduled_tasks
+                        where execution_time <= now() and task_instance <> 'recurring'""").query(Long.class).single() == 0;
     }
 
     String address() {

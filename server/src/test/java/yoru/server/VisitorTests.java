@@ -238,6 +238,14 @@ class VisitorTests {
         assertThat(get("/thanks/" + order).body())
                 .as("the order's own id opens nothing, and is answered like one that is none")
                 .isEqualTo(get("/thanks/O-unknown").body());
+        for (int n = 0; n < 25; n++) {
+            get("/thanks/" + order + ".wrong-" + n);
+        }
+        assertThat(get("/thanks/" + order + ".wrong").statusCode()).isEqualTo(429);
+        assertThat(get("/thanks/" + code(order)).statusCode())
+                .as("a good code is answered, whatever others send from the same place")
+                .isEqualTo(200);
+        jdbc.sql("delete from claim_failure").update();
     }
 
     private static String code(String order) {

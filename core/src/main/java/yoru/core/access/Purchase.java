@@ -73,9 +73,14 @@ public final class Purchase {
         return line.giftTo().isPresent() ? 1 : 0;
     }
 
+    /** The number of the first seat that is not the buyer's own. */
+    public static int firstToClaim(OrderLine line) {
+        return line.giftTo().isPresent() ? 1 : 2;
+    }
+
     /** Whether the seat exists and is not the buyer's own. */
     public static boolean canBeClaimed(OrderLine line, Product product, int seat) {
-        return seat <= seats(line, product) && (seat > 1 || line.giftTo().isPresent());
+        return seat <= seats(line, product) && seat >= firstToClaim(line);
     }
 
     /** What the buyer has of it. */

@@ -2,8 +2,8 @@ package yoru.core.desk;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.regex.Pattern;
 import yoru.core.access.Engine;
+import yoru.core.ledger.EmailAddress;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.Course;
@@ -13,9 +13,6 @@ public final class Desk {
 
     /** The source of the facts that come from here. */
     public static final String SOURCE = "/yoru/desk";
-
-    /** As in RFC 5321, 4.1.2, without quoting; what is finer is left to the system that sends a letter. */
-    private static final Pattern ADDRESS = Pattern.compile("[^\\s@\"<>]{1,64}@[^\\s@\"<>.]+(\\.[^\\s@\"<>.]+)+");
 
     private final Engine engine;
     private final Ledger known;
@@ -32,7 +29,7 @@ public final class Desk {
 
     /** Whether a text can be somebody's e-mail address. */
     public static boolean isAddress(String text) {
-        return ADDRESS.matcher(text).matches();
+        return EmailAddress.isOne(text);
     }
 
     /** @param key tells this act from all others; the ids of its facts begin with it */

@@ -101,8 +101,7 @@ final class OrderActs {
         deciding.address("person", act.person());
         var line = order.line(act.line());
         var seat = new Order.Seat(act.line(), act.seat());
-        boolean exists = line.isPresent()
-                && new OrderAccount(order, engine).seats(line.get()).contains(seat);
+        boolean exists = line.isPresent() && new OrderAccount(order, engine).has(line.get(), seat);
         deciding.refuseIf(!exists, "seat", "The order has no such seat.");
         deciding.refuseIf(order.claims().containsKey(seat), "seat", "Somebody has taken it already.");
         deciding.refuseIf(order.cancelled().isPresent(), "", "The order was cancelled.");

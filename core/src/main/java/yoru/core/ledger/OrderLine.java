@@ -23,6 +23,9 @@ public record OrderLine(
         @Nullable LocalDate giftOn,
         @Nullable BigDecimal listPrice) {
 
+    /** No school sells more of one thing at once: what says more is a mistake, or meant to do harm. */
+    public static final int MOST_OF_ONE = 10_000;
+
     public OrderLine(
             String line,
             String product,

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
+import java.util.stream.IntStream;
 import yoru.core.access.Engine;
 import yoru.core.access.LineMoney;
 import yoru.core.access.Purchase;
@@ -22,6 +23,7 @@ import yoru.core.ledger.Order;
 import yoru.core.ledger.OrderLine;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.OpensOn;
+import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Quantity;
 
 /**
@@ -130,25 +132,44 @@ public final class OrderAccount {
 
     /** How many seats and gifts nobody has taken up, of an order that still stands. */
     public int unclaimed() {
-        return order.details().lines().stream()
-                .mapToInt(line -> free(line).size())
-                .sum();
+        return order.details().lines().stream().mapToInt(this::countFree).sum();
     }
 
-    /** The seats and gifts of a line that somebody else can still take up. */
+    /** The first seats and gifts of a line that somebody else can still take up, {@link OrderLine#MOST_OF_ONE} at most. */
     public List<Order.Seat> free(OrderLine line) {
-        return order.cancelled().isPresent() || isGivenBack(line)
+        return isTakenBack(line)
                 ? List.of()
                 : seats(line).stream()
                         .filter(seat -> !order.claims().containsKey(seat))
                         .toList();
     }
 
+    /** How many they are, counted without looking at each: an order can name any number of seats. */
+    private int countFree(OrderLine line) {
+        var product = engine.index().product(line.product()).orElse(null);
+        if (product == null || isTakenBack(line)) {
+            return 0;
+        }
+        long taken = order.claims().keySet().stream()
+                .filter(seat -> seat.line().equals(line.line()))
+                .filter(seat -> Purchase.canBeClaimed(line, product, seat.number()))
+                .count();
+        return (int) (countClaimable(line, product) - taken);
+    }
+
+    private static int countClaimable(OrderLine line, Product product) {
+        return Math.max(0, Purchase.seats(line, product) - Purchase.firstToClaim(line) + 1);
+    }
+
+    private boolean isTakenBack(OrderLine line) {
+        return order.cancelled().isPresent() || isGivenBack(line);
+    }
+
     /** How many places its buyer can give to others; those of lines that name whom they are for are sent by themselves. */
     public int givable() {
         return order.details().lines().stream()
                 .filter(line -> line.giftTo().isEmpty())
-                .mapToInt(line -> free(line).size())
+                .mapToInt(this::countFree)
                 .sum();
     }
 
@@ -212,18 +233,25 @@ public final class OrderAccount {
         return dues;
     }
 
-    /** Seats and gifts of a line that somebody else can take, by number. */
+    /** The first seats and gifts of a line that somebody else can take, by number, {@link OrderLine#MOST_OF_ONE} at most. */
     public List<Order.Seat> seats(OrderLine line) {
-        var product = engine.index().product(line.product()).orElse(null);
-        var seats = new ArrayList<Order.Seat>();
-        if (product != null) {
-            for (int number = 1; number <= Purchase.seats(line, product); number++) {
-                if (Purchase.canBeClaimed(line, product, number)) {
-                    seats.add(new Order.Seat(line.line(), number));
-                }
-            }
-        }
-        return seats;
+        return engine.index().product(line.product()).stream()
+                .flatMap(product -> IntStream.iterate(Purchase.firstToClaim(line), number -> number + 1)
+                        .limit(Math.min(countClaimable(line, product), OrderLine.MOST_OF_ONE))
+                        .mapToObj(number -> new Order.Seat(line.line(), number)))
+                .toList();
+    }
+
+    /** Whether somebody else can still take up a seat. */
+    public boolean isFree(OrderLine line, Order.Seat seat) {
+        return has(line, seat) && !isTakenBack(line) && !order.claims().containsKey(seat);
+    }
+
+    /** Whether a line has a seat that somebody else can take, or could. */
+    public boolean has(OrderLine line, Order.Seat seat) {
+        return seat.line().equals(line.line())
+                && engine.index().product(line.product()).stream()
+                        .anyMatch(product -> Purchase.canBeClaimed(line, product, seat.number()));
     }
 
     /**

@@ -15,6 +15,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import yoru.core.access.Purchase;
 import yoru.core.ledger.Channel;
@@ -387,13 +388,10 @@ final class Enacting {
                     ? Optional.of(new Order.Seat(line.line(), wanted))
                     : Optional.empty();
         }
-        for (int number = 1; number <= Purchase.seats(line, product); number++) {
-            var seat = new Order.Seat(line.line(), number);
-            if (Purchase.canBeClaimed(line, product, number) && !order.claimed.contains(seat)) {
-                return Optional.of(seat);
-            }
-        }
-        return Optional.empty();
+        return IntStream.rangeClosed(Purchase.firstToClaim(line), Purchase.seats(line, product))
+                .mapToObj(number -> new Order.Seat(line.line(), number))
+                .filter(seat -> !order.claimed.contains(seat))
+                .findFirst();
     }
 
     private void subscribes(Scene scene, Doing.Subscribes subscribes) {

@@ -11,13 +11,13 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
+import yoru.core.ledger.EmailAddress;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Level;
 import yoru.core.rulebook.Product;
@@ -36,7 +36,6 @@ import yoru.formats.matching.Rows;
  */
 public final class ImportReader {
 
-    private static final Pattern ADDRESS = Pattern.compile("[^@\\s]+@[^@\\s]+\\.[^@\\s]+");
     private static final JsonNodeFactory JSON = JsonNodeFactory.instance;
 
     private final ImportKind kind;
@@ -181,7 +180,7 @@ public final class ImportReader {
                 if (event.path("data") instanceof ObjectNode data) {
                     data.put("past", true);
                 }
-                return Optional.of(new ImportedFact(FactReader.read(event), event));
+                return Optional.of(new ImportedFact(FactReader.readNew(event), event));
             } catch (UnreadableException e) {
                 e.faults().forEach(fault -> faults.add(fault.field().replace("data.", "") + " " + fault.problem()));
                 return Optional.empty();
@@ -190,7 +189,7 @@ public final class ImportReader {
 
         private String person() {
             var address = first.text(Field.PERSON).toLowerCase(Locale.ROOT);
-            if (!ADDRESS.matcher(address).matches()) {
+            if (!EmailAddress.isOne(address)) {
                 fault(first, address.isEmpty() ? "has no address" : "“" + address + "” is no e-mail address");
             }
             for (Cells other : rows) {

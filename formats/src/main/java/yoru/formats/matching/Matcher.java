@@ -253,7 +253,7 @@ public final class Matcher {
         /** A fact is read like any other from outside: whatever is wrong with it is said of the field it came from. */
         private void check(tools.jackson.databind.JsonNode event) {
             try {
-                FactReader.read(event);
+                FactReader.readNew(event);
             } catch (UnreadableException e) {
                 e.faults().forEach(fault -> faults.add(new Fault(ours(fault.field()), fault.problem())));
             }

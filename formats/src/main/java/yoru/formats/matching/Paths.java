@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.jayway.jsonpath.Configuration;
+import com.jayway.jsonpath.EvaluationListener;
 import com.jayway.jsonpath.JsonPath;
 import com.jayway.jsonpath.JsonPathException;
 import com.jayway.jsonpath.Option;
@@ -14,6 +15,7 @@ import com.jayway.jsonpath.spi.mapper.JacksonMappingProvider;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.regex.Pattern;
 
 /**
@@ -32,9 +34,19 @@ final class Paths {
             + "|\\.\\*|\\[(?:\\*|-?\\d+|(?:-?\\d+)?:(?:-?\\d+)?|" + QUOTED + ")]|" + FILTER + ")*");
     private static final int LONGEST = 500;
 
+    /** Each looks at everything below everything that the one before has found. */
+    private static final int MOST_DESCENTS = 2;
+
+    private static final int DEEPEST = 30;
+
+    /** No report has so many of anything that it means. */
+    private static final int MOST_FOUND = 10_000;
+
+    private static final Pattern DESCENT = Pattern.compile(QUOTED + "|(\\.\\.)");
+
     private static final ObjectMapper JSON = new ObjectMapper(com.fasterxml.jackson.core.JsonFactory.builder()
                     .streamReadConstraints(StreamReadConstraints.builder()
-                            .maxNestingDepth(100)
+                            .maxNestingDepth(DEEPEST)
                             .maxNumberLength(60)
                             .build())
                     .build())
@@ -52,6 +64,13 @@ final class Paths {
     static Optional<String> fault(String path) {
         if (path.length() > LONGEST || !PATH.matcher(path).matches()) {
             return Optional.of("is no JSONPath that is understood here, such as $.buyer.mail or $.items[*].code");
+        }
+        long descents = DESCENT.matcher(path)
+                .results()
+                .filter(found -> found.group(1) != null)
+                .count();
+        if (descents > MOST_DESCENTS) {
+            return Optional.of("looks everywhere below (..) more than twice; name what is between");
         }
         try {
             JsonPath.compile(asTheLibraryWants(path));
@@ -73,7 +92,11 @@ final class Paths {
 
     /** The nodes that a path selects, in the document's order; none where it selects nothing. */
     static List<JsonNode> select(JsonNode document, String path) {
-        JsonNode found = JsonPath.using(CONFIGURATION).parse(document).read(asTheLibraryWants(path));
+        var left = new AtomicInteger(MOST_FOUND);
+        var counting = CONFIGURATION.addEvaluationListeners(found -> left.decrementAndGet() < 0
+                ? EvaluationListener.EvaluationContinuation.ABORT
+                : EvaluationListener.EvaluationContinuation.CONTINUE);
+        JsonNode found = JsonPath.using(counting).parse(document).read(asTheLibraryWants(path));
         var nodes = new ArrayList<JsonNode>();
         found.forEach(nodes::add);
         return nodes;

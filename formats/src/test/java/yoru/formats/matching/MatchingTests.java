@@ -2,7 +2,9 @@ package yoru.formats.matching;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.junit.jupiter.api.Assertions.assertTimeoutPreemptively;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -86,10 +88,26 @@ class MatchingTests {
                 "$[(@.length-1)]",
                 "@.a",
                 "$.a..",
-                "$[1,2]"
+                "$[1,2]",
+                "$..a..a..a"
             })
     void whatIsNoPathIsRefused(String path) {
         assertThat(Paths.fault(path)).isPresent();
+    }
+
+    /** Whoever may match fields cannot keep a server busy with one report. */
+    @Test
+    void aPathIsSoonFollowedWhateverTheReportIs() {
+        var deep = "{\"a\":".repeat(27) + "[" + "{\"a\":1},".repeat(20_000) + "{}]" + "}".repeat(27);
+        assertThat(Paths.fault("$..a..a")).isEmpty();
+        assertThat(Paths.fault("$.a['..'].b['a..b']..c")).isEmpty();
+        assertTimeoutPreemptively(Duration.ofSeconds(10), () -> {
+            var document = Paths.document(deep).orElseThrow();
+            assertThat(Paths.select(document, "$..a..a")).hasSizeBetween(1, 10_001);
+        });
+        assertThat(Paths.document("{\"a\":".repeat(31) + "1" + "}".repeat(31)))
+                .as("no report is nested as deep")
+                .isEmpty();
     }
 
     @Test

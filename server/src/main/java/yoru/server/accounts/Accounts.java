@@ -1,44 +1,39 @@
 package yoru.server.accounts;
 
-import java.nio.charset.StandardCharsets;
-import java.time.Clock;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.concurrent.CompletableFuture;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
-import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.platform.OperatorLeft;
 import yoru.server.platform.ProblemException;
 
 /** Makes operators and lets them in. */
 @Service
 public class Accounts {
 
-    /** OWASP ASVS 5.0, 6.2.1 asks for at least 8, and recommends 15. */
-    static final int SHORTEST_PASSWORD = 10;
-
-    /** bcrypt reads no further. */
-    private static final int LONGEST_PASSWORD_BYTES = 72;
-
     private final Operators operators;
-    private final PasswordEncoder passwords;
+    private final FirstCodes firstCodes;
+    private final Passwords passwords;
     private final Journal journal;
-    private final Clock clock;
-    /** Made beside the start, which need not wait for it. */
-    private final CompletableFuture<String> nobodysHash;
+    private final ApplicationEventPublisher events;
 
-    Accounts(Operators operators, PasswordEncoder passwords, Journal journal, Clock clock) {
+    Accounts(
+            Operators operators,
+            FirstCodes firstCodes,
+            Passwords passwords,
+            Journal journal,
+            ApplicationEventPublisher events) {
         this.operators = operators;
+        this.firstCodes = firstCodes;
         this.passwords = passwords;
         this.journal = journal;
-        this.clock = clock;
-        this.nobodysHash =
-                CompletableFuture.supplyAsync(() -> String.valueOf(passwords.encode("nobody has this password")));
+        this.events = events;
     }
 
     /** Whether nobody can sign in yet. */
@@ -47,41 +42,37 @@ public class Accounts {
         return operators.count() == 0;
     }
 
+    /** The owner of a school that makes itself, with a password that the school chose. */
+    @Transactional
+    public SignedIn makeOwnerOfPracticeSchool(String email, String name, String password) {
+        return makeOwner(email, name, passwords.hash(password));
+    }
+
     /** Makes the owner's account, as long as there is none. */
     @Transactional
-    public SignedIn makeOwner(String email, String name, String password) {
+    public SignedIn makeOwner(String email, String name, String hash) {
         operators.lockAll();
         if (operators.count() > 0) {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "There is an owner already", "Sign in with the owner's account instead.");
         }
-        var owner = make(email, name, password, Role.OWNER);
+        var owner = operators.save(new Operator(SignIns.normal(email), name.strip(), hash, Role.OWNER));
         owner.told = true;
+        firstCodes.deleteAll();
+        journal.write(
+                new Journal.Line(Kind.OPERATOR, "The owner's account was made", owner.email, owner.name, null, null));
         return owner.signedIn();
-    }
-
-    private Operator make(String email, String name, String password, Role role) {
-        return operators.save(new Operator(normal(email), name.strip(), hash(password), role));
-    }
-
-    private String hash(String password) {
-        if (password.length() < SHORTEST_PASSWORD
-                || password.getBytes(StandardCharsets.UTF_8).length > LONGEST_PASSWORD_BYTES) {
-            throw new ProblemException(
-                    HttpStatus.BAD_REQUEST,
-                    "This password cannot be used",
-                    "It must have at least %d characters and at most %d bytes."
-                            .formatted(SHORTEST_PASSWORD, LONGEST_PASSWORD_BYTES));
-        }
-        return String.valueOf(passwords.encode(password));
     }
 
     /**
      * Somebody who works with Yoru.
      *
      * @param told whether they read what follow-ups tell the team
+     * @param invited whether they have not set a password yet
+     * @param secondFactor whether they prove themselves by more than a password
      */
-    public record Member(UUID id, String email, String name, Role role, boolean told) {}
+    public record Member(
+            UUID id, String email, String name, Role role, boolean told, boolean invited, boolean secondFactor) {}
 
     @Transactional(readOnly = true)
     public List<Member> team() {
@@ -112,15 +103,15 @@ public class Accounts {
         return roleOf(who).filter(has -> has.isAtLeast(role)).isPresent();
     }
 
-    /** Lets somebody else work with Yoru. */
+    /** Lets somebody else work with Yoru, once they have set a password. */
     @Transactional
-    public Member add(String email, String name, String password, Role role, SignedIn owner) {
+    public Member add(String email, String name, Role role, SignedIn owner) {
         operators.lockAll();
-        if (operators.findByEmail(normal(email)).isPresent()) {
+        if (operators.findByEmail(SignIns.normal(email)).isPresent()) {
             throw new ProblemException(
-                    HttpStatus.CONFLICT, "They are here already", normal(email) + " works with Yoru already.");
+                    HttpStatus.CONFLICT, "They are here already", SignIns.normal(email) + " works with Yoru already.");
         }
-        var operator = make(email, name, password, role);
+        var operator = operators.save(new Operator(SignIns.normal(email), name.strip(), null, role));
         note("Added to the team", operator, owner);
         return member(operator);
     }
@@ -160,6 +151,7 @@ public class Accounts {
         }
         operators.delete(operator);
         note("No longer in the team", operator, owner);
+        events.publishEvent(new OperatorLeft(operator.id, operator.name));
     }
 
     private Operator known(UUID id) {
@@ -177,71 +169,31 @@ public class Accounts {
         journal.write(new Journal.Line(
                 Kind.OPERATOR,
                 what,
-                operator.name + " · " + operator.role.name().toLowerCase(Locale.ROOT),
+                operator.email + " · " + operator.role.name().toLowerCase(Locale.ROOT),
                 owner.name(),
                 null,
                 null));
     }
 
     private static Member member(Operator operator) {
-        return new Member(operator.id, operator.email, operator.name, operator.role, operator.told);
+        return new Member(
+                operator.id,
+                operator.email,
+                operator.name,
+                operator.role,
+                operator.told,
+                operator.passwordHash == null,
+                operator.factorSince != null);
     }
 
-    @Transactional(noRollbackFor = ProblemException.class)
-    public SignedIn signIn(String email, String password) {
-        return checked(email, password)
-                .orElseThrow(() -> new ProblemException(
-                        HttpStatus.UNAUTHORIZED, "Not signed in", "No account has this address and password."))
-                .signedIn();
+    /** Somebody of the team by their address. */
+    @Transactional(readOnly = true)
+    public Optional<Member> member(String email) {
+        return operators.findByEmail(SignIns.normal(email)).map(Accounts::member);
     }
 
-    /**
-     * Changes one's own password. All other sessions of theirs end (OWASP ASVS 5.0, 7.4.3).
-     *
-     * @param present their password until now
-     * @return with what they go on
-     */
-    @Transactional(noRollbackFor = ProblemException.class)
-    public SignedIn changePassword(SignedIn who, String present, String next) {
-        var hash = hash(next);
-        var operator = checked(who.email(), present)
-                .orElseThrow(() -> new ProblemException(
-                        HttpStatus.UNPROCESSABLE_CONTENT,
-                        "The password was not changed",
-                        "Your password until now is another one."));
-        operator.change(hash);
-        journal.write(
-                new Journal.Line(Kind.OPERATOR, "Has another password", operator.name, operator.name, null, null));
-        return operator.signedIn();
-    }
-
-    /**
-     * Who has a password. Somebody unknown takes as long as somebody known; too many failures lock the account for a
-     * while, and the count is kept in the database, so that a second server counts along.
-     */
-    private Optional<Operator> checked(String email, String password) {
-        Optional<Operator> known = operators.findByEmail(normal(email));
-        var now = clock.instant();
-        if (known.isPresent() && known.get().isLocked(now)) {
-            throw new ProblemException(
-                    HttpStatus.TOO_MANY_REQUESTS,
-                    "Too many failed tries",
-                    "This account is locked for %d minutes.".formatted(Operator.LOCKED_FOR.toMinutes()));
-        }
-        boolean right = passwords.matches(
-                password, known.map(operator -> operator.passwordHash).orElse(nobodysHash.join()));
-        known.ifPresent(operator -> {
-            if (right) {
-                operator.succeeded();
-            } else {
-                operator.failed(now);
-                journal.gather(Kind.REFUSED, "Sign-in failed", operator.email, operator.email);
-            }
-        });
-        return known.filter(operator -> right);
-    }
-
-    private static String normal(String email) {
-        return email.strip().toLowerCase(Locale.ROOT);
+    @Transactional(readOnly = true)
+    public Member member(UUID id) {
+        return member(known(id));
     }
 }

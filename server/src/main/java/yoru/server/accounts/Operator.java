@@ -5,7 +5,6 @@ import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.UUID;
 import java.util.concurrent.ThreadLocalRandom;
@@ -16,14 +15,14 @@ import org.jspecify.annotations.Nullable;
 @Table(name = "operator")
 class Operator {
 
-    static final int FAILURES_BEFORE_LOCK = 5;
-    static final Duration LOCKED_FOR = Duration.ofMinutes(15);
-
     @Id
     UUID id;
 
     String email;
     String name;
+
+    /** None while they have not set a password of their own. */
+    @Nullable
     String passwordHash;
 
     /** Another one with each password. */
@@ -35,33 +34,29 @@ class Operator {
     /** Whether they read what follow-ups tell the team. */
     boolean told;
 
-    int failures;
+    /** What their authenticator makes codes from, encrypted; it counts once {@link #factorSince} is set. */
+    byte @Nullable [] factorSecret;
 
     @Nullable
-    Instant lockedUntil;
+    Instant factorSince;
+
+    /** The step of the last code that was used. */
+    long factorStep;
+
+    /** Digests of the codes that were written down and not used, with spaces between. */
+    @Nullable
+    String spareCodes;
 
     @SuppressWarnings("NullAway.Init")
     protected Operator() {}
 
-    Operator(String email, String name, String passwordHash, Role role) {
+    Operator(String email, String name, @Nullable String passwordHash, Role role) {
         this.id = UUID.randomUUID();
         this.email = email;
         this.name = name;
         this.passwordHash = passwordHash;
         this.passwordStamp = stamp();
         this.role = role;
-    }
-
-    boolean isLocked(Instant now) {
-        return lockedUntil != null && now.isBefore(lockedUntil);
-    }
-
-    void failed(Instant now) {
-        failures++;
-        if (failures >= FAILURES_BEFORE_LOCK) {
-            lockedUntil = now.plus(LOCKED_FOR);
-            failures = 0;
-        }
     }
 
     /** Has another password from now on. */
@@ -75,11 +70,6 @@ class Operator {
     }
 
     SignedIn signedIn() {
-        return new SignedIn(email, name, passwordStamp);
-    }
-
-    void succeeded() {
-        failures = 0;
-        lockedUntil = null;
+        return new SignedIn(id, email, name, passwordStamp);
     }
 }

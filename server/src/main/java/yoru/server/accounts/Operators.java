@@ -11,8 +11,15 @@ import org.springframework.data.jpa.repository.Query;
 
 interface Operators extends JpaRepository<Operator, UUID> {
 
-    @Lock(LockModeType.PESSIMISTIC_WRITE)
     Optional<Operator> findByEmail(String email);
+
+    @Lock(LockModeType.PESSIMISTIC_WRITE)
+    @Query("select o from Operator o where o.email = :email")
+    Optional<Operator> lockByEmail(String email);
+
+    @Lock(LockModeType.PESSIMISTIC_WRITE)
+    @Query("select o from Operator o where o.id = :id")
+    Optional<Operator> lockById(UUID id);
 
     @Query("select o.role from Operator o where o.email = :email and o.passwordStamp = :passwordStamp")
     Optional<Role> roleOf(String email, int passwordStamp);

@@ -1,15 +1,19 @@
 package yoru.server.accounts;
 
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.time.Clock;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpMethod;
-import org.springframework.http.MediaType;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.authorization.AuthorizationDecision;
+import org.springframework.security.authorization.AuthorizationDeniedException;
 import org.springframework.security.authorization.AuthorizationManager;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
@@ -18,12 +22,19 @@ import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.access.IpAddressAuthorizationManager;
 import org.springframework.security.web.access.intercept.RequestAuthorizationContext;
 import org.springframework.security.web.context.HttpSessionSecurityContextRepository;
 import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.csrf.CsrfException;
+import org.springframework.security.web.csrf.CsrfTokenRepository;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import org.springframework.session.web.http.CookieSerializer;
+import org.springframework.session.web.http.DefaultCookieSerializer;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.platform.Acting;
+import yoru.server.platform.ProblemAnswer;
 import yoru.server.platform.YoruSettings;
 
 @Configuration(proxyBeanMethods = false)
@@ -65,15 +76,27 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain security(HttpSecurity http, SecurityContextRepository contexts, Accounts accounts)
+    SecurityFilterChain security(
+            HttpSecurity http,
+            SecurityContextRepository contexts,
+            CsrfTokenRepository tokens,
+            Accounts accounts,
+            Journal journal,
+            Clock clock)
             throws Exception {
+        var rules = new Rules(accounts, clock);
         return http.securityContext(context -> context.securityContextRepository(contexts))
-                .authorizeHttpRequests(requests -> requests.requestMatchers("/api/session", "/api/owner")
+                .authorizeHttpRequests(requests -> requests.requestMatchers(
+                                "/api/session", "/api/owner", "/api/session/forgotten", "/api/session/new-password")
                         .permitAll()
-                        .requestMatchers("/actuator/prometheus", "/actuator/quiet")
-                        .access(IpAddressAuthorizationManager.hasIpAddress("127.0.0.1"))
+                        .requestMatchers(HttpMethod.GET, "/api/team/**")
+                        .access(rules.atLeast(Role.OWNER))
                         .requestMatchers("/api/team/**")
-                        .access(atLeast(Role.OWNER, accounts))
+                        .access(rules.proved(Role.OWNER))
+                        .requestMatchers(HttpMethod.POST, "/api/systems/*/secret")
+                        .access(rules.proved(Role.OPERATOR))
+                        .requestMatchers("/api/session/second-factor")
+                        .access(rules.proved(Role.READER))
                         .requestMatchers(
                                 "/api/mapping/**",
                                 "/api/findings/**",
@@ -82,26 +105,26 @@ class SecurityConfiguration {
                                 "/api/letters/**",
                                 "/api/rehearsals/**",
                                 "/v3/**")
-                        .access(atLeast(Role.OPERATOR, accounts))
+                        .access(rules.atLeast(Role.OPERATOR))
                         .requestMatchers(
                                 HttpMethod.POST,
                                 "/api/followups/steps/*/skip",
                                 "/api/followups/runs/*/stop",
                                 "/api/followups/*/stop")
-                        .access(atLeast(Role.OPERATOR, accounts))
+                        .access(rules.atLeast(Role.OPERATOR))
                         .requestMatchers(HttpMethod.POST, "/api/segments/look")
-                        .access(atLeast(Role.READER, accounts))
+                        .access(rules.atLeast(Role.READER))
                         .requestMatchers("/api/imports/**")
-                        .access(atLeast(Role.OPERATOR, accounts))
-                        .requestMatchers("/api/session/password")
-                        .access(atLeast(Role.READER, accounts))
+                        .access(rules.atLeast(Role.OPERATOR))
+                        .requestMatchers("/api/session/**")
+                        .access(rules.atLeast(Role.READER))
                         .requestMatchers(HttpMethod.GET, "/api/**")
-                        .access(atLeast(Role.READER, accounts))
+                        .access(rules.atLeast(Role.READER))
                         .requestMatchers("/api/**")
-                        .access(atLeast(Role.SUPPORT, accounts))
+                        .access(rules.atLeast(Role.SUPPORT))
                         .anyRequest()
                         .permitAll())
-                .csrf(csrf -> csrf.spa())
+                .csrf(csrf -> csrf.spa().csrfTokenRepository(tokens))
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.SAME_ORIGIN)))
                 .exceptionHandling(failures -> failures.authenticationEntryPoint(
@@ -109,12 +132,23 @@ class SecurityConfiguration {
                         .accessDeniedHandler((request, response, e) -> {
                             if (e instanceof CsrfException) {
                                 refused(response, "The page is out of date. Load it again.");
-                            } else if (signedIn(
-                                            SecurityContextHolder.getContext().getAuthentication())
-                                    .flatMap(accounts::roleOf)
-                                    .isEmpty()) {
+                            } else if (!rules.isSignedIn(request)) {
                                 ended(response);
+                            } else if (e instanceof AuthorizationDeniedException denied
+                                    && denied.getAuthorizationResult() instanceof Unproved) {
+                                ProblemAnswer.write(
+                                        response,
+                                        HttpStatus.FORBIDDEN,
+                                        "Prove that it is you",
+                                        "Before this, enter your password once more.",
+                                        Map.of("proof", true));
                             } else {
+                                Acting.now()
+                                        .ifPresent(who -> journal.gather(
+                                                Kind.REFUSED,
+                                                "Refused by their role",
+                                                request.getMethod() + " " + request.getRequestURI(),
+                                                who.address()));
                                 refused(response, "Your account may not do this. An owner can change that.");
                             }
                         }))
@@ -123,18 +157,69 @@ class SecurityConfiguration {
                 .build();
     }
 
-    /** Asked of the accounts at every request, so that what an owner changes counts at once. */
-    private static AuthorizationManager<RequestAuthorizationContext> atLeast(Role role, Accounts accounts) {
-        return (authentication, request) -> new AuthorizationDecision(signedIn(authentication.get())
-                .filter(who -> accounts.isAtLeast(who, role))
-                .isPresent());
+    /** Not refused for good: they are to prove first that it is them. */
+    private static final class Unproved extends AuthorizationDecision {
+
+        Unproved() {
+            super(false);
+        }
     }
 
-    private static Optional<SignedIn> signedIn(@Nullable Authentication authentication) {
-        return Optional.ofNullable(authentication)
-                .map(Authentication::getPrincipal)
-                .filter(SignedIn.class::isInstance)
-                .map(SignedIn.class::cast);
+    /** Asked of the accounts at every request, so that what an owner changes counts at once. */
+    private record Rules(Accounts accounts, Clock clock) {
+
+        AuthorizationManager<RequestAuthorizationContext> atLeast(Role role) {
+            return (authentication, context) ->
+                    new AuthorizationDecision(isAtLeast(authentication.get(), role, context.getRequest()));
+        }
+
+        /** The same, for what opens everything else: whoever finds a browser open must not do it. */
+        AuthorizationManager<RequestAuthorizationContext> proved(Role role) {
+            return (authentication, context) -> {
+                boolean may = isAtLeast(authentication.get(), role, context.getRequest());
+                return may && !Sessions.isConfirmed(context.getRequest(), clock.instant())
+                        ? new Unproved()
+                        : new AuthorizationDecision(may);
+            };
+        }
+
+        private boolean isAtLeast(@Nullable Authentication authentication, Role role, HttpServletRequest request) {
+            return !Sessions.isOver(request, clock.instant())
+                    && signedIn(authentication)
+                            .filter(who -> accounts.isAtLeast(who, role))
+                            .isPresent();
+        }
+
+        boolean isSignedIn(HttpServletRequest request) {
+            return isAtLeast(SecurityContextHolder.getContext().getAuthentication(), Role.READER, request);
+        }
+
+        private static Optional<SignedIn> signedIn(@Nullable Authentication authentication) {
+            return Optional.ofNullable(authentication)
+                    .map(Authentication::getPrincipal)
+                    .filter(SignedIn.class::isInstance)
+                    .map(SignedIn.class::cast);
+        }
+    }
+
+    /** Scripts of this server read it and send it back; nobody else's can. */
+    @Bean
+    CsrfTokenRepository csrfTokenRepository(YoruSettings settings) {
+        var tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
+        tokens.setCookieCustomizer(
+                cookie -> cookie.path("/").secure(settings.isSecure()).sameSite("Lax"));
+        return tokens;
+    }
+
+    @Bean
+    CookieSerializer sessionCookie(YoruSettings settings) {
+        var cookie = new DefaultCookieSerializer();
+        cookie.setCookieName(settings.cookie("yoru-session"));
+        cookie.setCookiePath("/");
+        cookie.setUseSecureCookie(settings.isSecure());
+        cookie.setUseHttpOnlyCookie(true);
+        cookie.setSameSite("Lax");
+        return cookie;
     }
 
     @Bean
@@ -148,19 +233,11 @@ class SecurityConfiguration {
     }
 
     private static void ended(HttpServletResponse response) throws IOException {
-        problem(response, 401, "Not signed in", "Your session has ended. Sign in again.");
+        ProblemAnswer.write(
+                response, HttpStatus.UNAUTHORIZED, "Not signed in", "Your session has ended. Sign in again.");
     }
 
     private static void refused(HttpServletResponse response, String why) throws IOException {
-        problem(response, 403, "Refused", why);
-    }
-
-    private static void problem(HttpServletResponse response, int status, String title, String detail)
-            throws IOException {
-        response.setStatus(status);
-        response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
-        response.getWriter()
-                .write("{\"type\":\"about:blank\",\"title\":\"%s\",\"status\":%d,\"detail\":\"%s\"}"
-                        .formatted(title, status, detail));
+        ProblemAnswer.write(response, HttpStatus.FORBIDDEN, "Refused", why);
     }
 }

@@ -1,10 +1,7 @@
 package yoru.server.accounts;
 
 import jakarta.validation.Valid;
-import jakarta.validation.constraints.Email;
-import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
-import jakarta.validation.constraints.Size;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
@@ -12,7 +9,6 @@ import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
-import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -23,28 +19,18 @@ import org.springframework.web.bind.annotation.RestController;
 class TeamController {
 
     private final Accounts accounts;
+    private final SecondFactors factors;
 
-    TeamController(Accounts accounts) {
+    TeamController(Accounts accounts, SecondFactors factors) {
         this.accounts = accounts;
+        this.factors = factors;
     }
-
-    record NewMember(
-            @NotBlank @Email @Size(max = 320) String email,
-            @NotBlank @Size(max = 100) String name,
-            @NotBlank @Size(max = 200) String password,
-            @NotNull Role role) {}
 
     record ChangedMember(@NotNull Role role) {}
 
     @GetMapping("/api/team")
     List<Accounts.Member> team() {
         return accounts.team();
-    }
-
-    @PostMapping("/api/team")
-    @ResponseStatus(HttpStatus.CREATED)
-    Accounts.Member add(@Valid @RequestBody NewMember member, @AuthenticationPrincipal SignedIn owner) {
-        return accounts.add(member.email, member.name, member.password, member.role, owner);
     }
 
     @PutMapping("/api/team/{id}")
@@ -60,6 +46,13 @@ class TeamController {
     Accounts.Member tell(
             @PathVariable UUID id, @Valid @RequestBody ToldMember member, @AuthenticationPrincipal SignedIn owner) {
         return accounts.tell(id, member.told, owner);
+    }
+
+    /** For who has lost theirs. */
+    @DeleteMapping("/api/team/{id}/second-factor")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void removeFactor(@PathVariable UUID id, @AuthenticationPrincipal SignedIn owner) {
+        factors.remove(id, owner);
     }
 
     @DeleteMapping("/api/team/{id}")

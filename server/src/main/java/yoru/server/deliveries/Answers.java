@@ -131,6 +131,7 @@ class Answers {
         delivery.failingSince = null;
         delivery.nextTryAt = null;
         delivery.trouble = null;
+        delivery.forgetCodes();
         meters.answered(answer.connection.id(), Duration.between(delivery.wantedAt, now));
         write(Kind.ANSWERED, ": " + answer.words, answer, delivery);
         return Optional.empty();

@@ -261,6 +261,9 @@ public class Deliveries {
     void on(PersonForgotten forgotten) {
         table.forget(forgotten.people());
         table.forgetLanes(forgotten.people());
+        for (String word : forgotten.forgetting().words()) {
+            table.saying(word).forEach(delivery -> delivery.retell(forgotten.forgetting()::words));
+        }
     }
 
     @Transactional

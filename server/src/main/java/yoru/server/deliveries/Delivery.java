@@ -10,6 +10,8 @@ import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Objects;
+import java.util.function.UnaryOperator;
+import java.util.regex.Pattern;
 import org.hibernate.annotations.JdbcTypeCode;
 import org.hibernate.type.SqlTypes;
 import org.jspecify.annotations.Nullable;
@@ -25,6 +27,9 @@ import yoru.server.systems.Trouble;
 @Entity
 @Table(name = "delivery")
 class Delivery {
+
+    /** Addresses of Yoru's own that let in whoever has them. */
+    private static final Pattern CODES = Pattern.compile("/(claim|seats|mine|letters|confirm)/[\\w.-]{16,}");
 
     @Id
     @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "delivery_id")
@@ -136,6 +141,18 @@ class Delivery {
         reportedAt = null;
         revision++;
         startOver();
+    }
+
+    /** Has what was said say something else from now on; its kind and what it is about stay. */
+    void retell(UnaryOperator<String> words) {
+        content = content == null ? null : words.apply(content);
+    }
+
+    /** What was sent keeps no codes: whoever reads it here later must not be let in by them. */
+    void forgetCodes() {
+        if (!matter().isState()) {
+            retell(said -> CODES.matcher(said).replaceAll("/$1/…"));
+        }
     }
 
     /** The system says that it has been so there since a time. */

@@ -174,6 +174,12 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             "delete from Delivery d where d.status = :answered and d.lastAnswerAt < :before and (d.matter like 'letter/%' or d.matter like 'event/%' or d.matter like 'code/%')")
     int forgetSent(DeliveryState answered, Instant before);
 
+    /** Letters and events in which a word stands, to whomever they went. */
+    @Query(
+            value = "select * from delivery where position(lower(:word) in lower(cast(content as text))) > 0",
+            nativeQuery = true)
+    List<Delivery> saying(String word);
+
     /** @param lanes each once, a JSON array of objects with {@code connection} and {@code person} */
     @Query(value = """
                     insert into lane (connection_id, person_id, version)

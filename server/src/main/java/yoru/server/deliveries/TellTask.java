@@ -16,7 +16,7 @@ class TellTask {
     @Bean
     CustomTask<Void> tell(Telling telling) {
         return Tasks.custom(Deliveries.TELL)
-                .onFailureReschedule(FixedDelay.of(Duration.ofSeconds(15)))
+                .onFailure(Queue.againAndAgain())
                 .onDeadExecutionRevive()
                 .execute((task, context) -> {
                     var next = telling.tell(Lane.read(task.getId()));

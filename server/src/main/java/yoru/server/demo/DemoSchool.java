@@ -21,6 +21,7 @@ import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.boot.health.contributor.Health;
 import org.springframework.boot.health.contributor.HealthIndicator;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.annotation.Order;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
 import org.springframework.stereotype.Component;
@@ -107,6 +108,7 @@ class DemoSchool implements HealthIndicator {
     }
 
     @EventListener(ApplicationReadyEvent.class)
+    @Order(0)
     void setUp() throws IOException {
         if (signIn != null) {
             setUp(signIn);
@@ -116,7 +118,7 @@ class DemoSchool implements HealthIndicator {
 
     private void setUp(YoruSettings.SignIn signIn) throws IOException {
         if (accounts.isEmpty()) {
-            accounts.makeOwner(signIn.email(), OPERATOR, signIn.password());
+            accounts.makeOwnerOfPracticeSchool(signIn.email(), OPERATOR, signIn.password());
             policies.change(
                     new Policies(Policies.Guests.HOLD, Policies.UnknownContacts.MAKE, Policies.Joining.ASK, null)
                             .withGuestsProve(true),

@@ -27,7 +27,7 @@ class SignTasks {
     @Bean
     CustomTask<Void> showSigns(Signs signs) {
         return Tasks.custom(Signs.TELL)
-                .onFailureReschedule(FixedDelay.of(Duration.ofSeconds(15)))
+                .onFailure(Queue.againAndAgain())
                 .onDeadExecutionRevive()
                 .execute((task, context) -> {
                     var next = signs.tell(task.getId());

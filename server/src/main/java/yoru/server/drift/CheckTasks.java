@@ -4,9 +4,9 @@ import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
-import java.time.Duration;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import yoru.server.platform.Queue;
 import yoru.server.platform.YoruSettings;
 
 @Configuration(proxyBeanMethods = false)
@@ -15,7 +15,7 @@ class CheckTasks {
     @Bean
     CustomTask<Void> checkSystem(Checks checks) {
         return Tasks.custom(Checks.CHECK)
-                .onFailureReschedule(FixedDelay.of(Duration.ofSeconds(15)))
+                .onFailure(Queue.againAndAgain())
                 .onDeadExecutionRevive()
                 .execute((task, context) -> {
                     var next = checks.goOn(Long.parseLong(task.getId()));

@@ -24,6 +24,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.server.accounts.SignedIn;
+import yoru.server.platform.ProblemException;
 
 /** Files and feeds that go out (docs/formats/results.md). */
 @RestController
@@ -80,7 +81,7 @@ class ExportController {
     @GetMapping(path = "/feeds/{code}.ics", produces = "text/calendar")
     ResponseEntity<String> calendar(@PathVariable String code) {
         if (!feeds.opens(code)) {
-            return ResponseEntity.notFound().build();
+            throw ProblemException.notFound("No calendar is there.");
         }
         return ResponseEntity.ok()
                 .header(HttpHeaders.CONTENT_TYPE, "text/calendar;charset=UTF-8")

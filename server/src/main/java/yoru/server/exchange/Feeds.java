@@ -3,11 +3,16 @@ package yoru.server.exchange;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.platform.Acting;
+import yoru.server.platform.OperatorLeft;
+import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.SecretCode;
 import yoru.server.platform.Sha256;
@@ -48,7 +53,12 @@ class Feeds {
     @Transactional
     public ShownFeed make(String name, String operator) {
         var code = SecretCode.make();
-        var feed = feeds.saveAndFlush(new CalendarFeed(name.strip(), code.hash(), clock.instant(), operator));
+        var feed = feeds.saveAndFlush(new CalendarFeed(
+                name.strip(),
+                code.hash(),
+                clock.instant(),
+                operator,
+                Acting.now().flatMap(Acting::accountId).orElse(null)));
         note("Calendar made", feed, operator);
         return shown(feed, settings.publicAddress() + "/feeds/" + code.text() + ".ics");
     }
@@ -67,6 +77,20 @@ class Feeds {
         var feed = feeds.findByHash(Sha256.of(code));
         feed.ifPresent(it -> it.readAt = clock.instant());
         return feed.isPresent();
+    }
+
+    @EventListener
+    void on(PersonForgotten forgotten) {
+        feeds.findAllByOrderById()
+                .forEach(feed -> feed.name = forgotten.forgetting().words(feed.name));
+    }
+
+    /** A calendar outlives nobody who made it. */
+    @EventListener
+    void on(OperatorLeft left) {
+        feeds.findAllByOrderById().stream()
+                .filter(feed -> feed.account == null ? feed.madeBy.equals(left.name()) : feed.account.equals(left.id()))
+                .forEach(feed -> revoke(Objects.requireNonNull(feed.id), left.name()));
     }
 
     private void note(String what, CalendarFeed feed, String operator) {

@@ -6,9 +6,11 @@ import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.Semaphore;
 import java.util.zip.ZipException;
 import java.util.zip.ZipInputStream;
 import org.springframework.http.HttpHeaders;
@@ -32,15 +34,18 @@ import yoru.formats.imports.RosterRows;
 import yoru.formats.matching.Rows;
 import yoru.server.accounts.SignedIn;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.TooManyException;
 import yoru.server.platform.Utf8;
 
 /** Tables of the past that are brought in (docs/formats/imports.md). */
 @RestController
 class ImportController {
 
+    /** Of what is unpacked; what comes in is limited before it is read. */
     private static final int LARGEST = 50_000_000;
 
     private final Imports imports;
+    private final Semaphore uploading = new Semaphore(1);
 
     ImportController(Imports imports) {
         this.imports = imports;
@@ -69,7 +74,7 @@ class ImportController {
             HttpServletRequest request,
             @AuthenticationPrincipal SignedIn operator)
             throws IOException {
-        return imports.upload(kind, name, Rows.read(Utf8.ofFile(body(request))), operator.name());
+        return oneAtATime(() -> imports.upload(kind, name, Rows.read(Utf8.ofFile(body(request))), operator.name()));
     }
 
     /** A roster as a ZIP of OneRoster 1.1 CSV. */
@@ -80,15 +85,29 @@ class ImportController {
             HttpServletRequest request,
             @AuthenticationPrincipal SignedIn operator)
             throws IOException {
-        return imports.upload(ImportKind.ENROLMENTS, name, RosterRows.of(unzipped(body(request))), operator.name());
+        return oneAtATime(() ->
+                imports.upload(ImportKind.ENROLMENTS, name, RosterRows.of(unzipped(body(request))), operator.name()));
     }
 
     private static byte[] body(HttpServletRequest request) throws IOException {
-        var body = request.getInputStream().readNBytes(LARGEST + 1);
-        if (body.length > LARGEST) {
-            throw tooLarge();
+        return request.getInputStream().readAllBytes();
+    }
+
+    /** A whole file is in memory while it is taken apart. */
+    private Imports.ShownImport oneAtATime(Upload upload) throws IOException {
+        if (!uploading.tryAcquire()) {
+            throw new TooManyException("Another file is being read at this moment.", Duration.ofSeconds(10));
         }
-        return body;
+        try {
+            return upload.read();
+        } finally {
+            uploading.release();
+        }
+    }
+
+    @FunctionalInterface
+    private interface Upload {
+        Imports.ShownImport read() throws IOException;
     }
 
     private static ProblemException tooLarge() {

@@ -125,7 +125,7 @@ public class BuyerSeats {
                 line.line(),
                 rulebooks.current().rulebook().titleOfProduct(line.product()),
                 seat.number(),
-                account.free(line).contains(seat),
+                account.isFree(line, seat),
                 gift == null || gift.state != Gift.State.SENT ? null : gift.address);
     }
 

@@ -282,7 +282,7 @@ class Gifts {
                                 gifts.findById(place)
                                         .map(gift -> gift.address)
                                         .orElse(PersonKey.plain(line.giftTo().orElse(""))),
-                                free(order, line).contains(new Order.Seat(place.line(), place.seat()))
+                                account(order).isFree(line, new Order.Seat(place.line(), place.seat()))
                                         ? Claimable.YES
                                         : Claimable.TAKEN)));
     }
@@ -301,7 +301,11 @@ class Gifts {
 
     /** The seats that somebody else can still take. */
     private List<Order.Seat> free(Order order, OrderLine line) {
-        return new OrderAccount(order, rulebooks.current().engine()).free(line);
+        return account(order).free(line);
+    }
+
+    private OrderAccount account(Order order) {
+        return new OrderAccount(order, rulebooks.current().engine());
     }
 
     private boolean hasOpened(Order order, OrderLine line) {

@@ -31,7 +31,6 @@ import yoru.server.systems.Connections;
 @Hidden
 class HookController {
 
-    private static final int LARGEST_BODY = 256 * 1024;
     /** A system that is off is asked to come again, so that nothing is lost when it is switched on soon. */
     private static final String LATER_SECONDS = "300";
 
@@ -56,13 +55,7 @@ class HookController {
         Connection from = connections
                 .find(connection)
                 .orElseThrow(() -> ProblemException.notFound("No connection " + connection + "."));
-        var body = request.getInputStream().readNBytes(LARGEST_BODY + 1);
-        if (body.length > LARGEST_BODY) {
-            throw new ProblemException(
-                    HttpStatus.CONTENT_TOO_LARGE,
-                    "Too large",
-                    "A report has at most %d bytes.".formatted(LARGEST_BODY));
-        }
+        var body = request.getInputStream().readAllBytes();
         var headers = headers(request);
         if (!connections.verify(from, new String(body, StandardCharsets.UTF_8), headers)) {
             throw new ProblemException(

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.UUID;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -19,6 +20,7 @@ import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.node.JsonNodeFactory;
+import yoru.server.platform.Acting;
 import yoru.server.platform.PersonForgotten;
 
 /** Writes the journal and reads it. */
@@ -41,7 +43,7 @@ public class Journal {
     /**
      * A line to write.
      *
-     * @param actor the operator or system that did it
+     * @param actor the operator or system that did it; of an operator at work their account is noted too
      */
     public record Line(
             Kind kind,
@@ -51,7 +53,11 @@ public class Journal {
             @Nullable Long personId,
             @Nullable Long factSeq) {}
 
-    /** A line as it is shown, with what followed from it. */
+    /**
+     * A line as it is shown, with what followed from it.
+     *
+     * @param account the address of the operator's account at that time
+     */
     public record JournalLine(
             long id,
             Instant at,
@@ -59,6 +65,7 @@ public class Journal {
             String title,
             String text,
             @Nullable String actor,
+            @Nullable String account,
             @Nullable Long personId,
             List<JournalLine> followed) {}
 
@@ -72,8 +79,13 @@ public class Journal {
 
     @Transactional
     public void write(Line line) {
-        entries.save(new JournalEntry(
-                clock.instant(), line.kind, line.title, line.text, line.actor, line.personId, line.factSeq));
+        var entry = new JournalEntry(
+                clock.instant(), line.kind, line.title, line.text, line.actor, line.personId, line.factSeq);
+        Acting.now().ifPresent(who -> {
+            entry.accountId = who.accountId().orElse(null);
+            entry.accountAddress = who.address();
+        });
+        entries.save(entry);
     }
 
     /** Writes many lines at once, in their order. */
@@ -92,7 +104,12 @@ public class Journal {
                     .put("person_id", line.personId)
                     .put("fact_seq", line.factSeq);
         }
-        entries.insertAll(clock.instant(), rows.toString());
+        var who = Acting.now();
+        entries.insertAll(
+                clock.instant(),
+                rows.toString(),
+                who.flatMap(Acting::accountId).map(UUID::toString).orElse(null),
+                who.map(Acting::address).orElse(null));
     }
 
     /** Writes a line, or counts it into the one already written for the same actor within the hour. */
@@ -176,10 +193,10 @@ public class Journal {
     void on(PersonForgotten forgotten) {
         entries.findByPersonIdIn(forgotten.people()).forEach(entry -> entry.text = "");
         var forgetting = forgotten.forgetting();
-        for (String key : forgetting.keys()) {
-            for (JournalEntry entry : entries.naming(key)) {
-                entry.title = forgetting.text(entry.title);
-                entry.text = forgetting.text(entry.text);
+        for (String word : forgetting.words()) {
+            for (JournalEntry entry : entries.naming(word)) {
+                entry.title = forgetting.words(entry.title);
+                entry.text = forgetting.words(entry.text);
                 entry.actor = entry.actor == null ? null : forgetting.text(entry.actor);
             }
         }
@@ -193,6 +210,7 @@ public class Journal {
                 entry.title,
                 entry.text,
                 entry.actor,
+                entry.accountAddress,
                 entry.personId,
                 followed);
     }

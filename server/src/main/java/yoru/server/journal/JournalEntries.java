@@ -30,15 +30,17 @@ interface JournalEntries extends JpaRepository<JournalEntry, Long> {
             String words,
             Limit limit);
 
-    /** @param lines in their order, a JSON array of objects with the columns as names */
+    /** @param lines in their order, a JSON array of objects with the columns as names
+     * @param account the id of whoever is at work */
     @Modifying
     @Query(value = """
-                    insert into journal_entry (at, kind, title, said, actor, person_id, fact_seq)
+                    insert into journal_entry (at, kind, title, said, actor, person_id, fact_seq, account_id, account_address)
                     select :at, r ->> 'kind', r ->> 'title', r ->> 'said', r ->> 'actor',
-                      cast(r ->> 'person_id' as bigint), cast(r ->> 'fact_seq' as bigint)
+                      cast(r ->> 'person_id' as bigint), cast(r ->> 'fact_seq' as bigint),
+                      cast(cast(:account as text) as uuid), cast(:address as text)
                     from jsonb_array_elements(cast(:lines as jsonb)) with ordinality lines (r, n) order by n
                     """, nativeQuery = true)
-    void insertAll(Instant at, String lines);
+    void insertAll(Instant at, String lines, @Nullable String account, @Nullable String address);
 
     List<JournalEntry> findByPersonIdIn(Collection<Long> people);
 

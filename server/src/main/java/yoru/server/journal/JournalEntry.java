@@ -9,6 +9,7 @@ import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /** One line of the journal. */
@@ -40,6 +41,13 @@ class JournalEntry {
     /** The fact from which it followed. */
     @Nullable
     Long factSeq;
+
+    /** The account of the operator who did it, and its address then; what they are called can change. */
+    @Nullable
+    UUID accountId;
+
+    @Nullable
+    String accountAddress;
 
     @SuppressWarnings("NullAway.Init")
     protected JournalEntry() {}

@@ -137,7 +137,9 @@ public class ErasedPeople {
     @Transactional
     public Forgetting forget(List<Long> records) {
         var forgotten = people.findAllById(records);
-        var forgetting = new Forgetting(forgotten.stream().collect(Collectors.toMap(Person::key, it -> pseudonym())));
+        var forgetting = new Forgetting(
+                forgotten.stream().collect(Collectors.toMap(Person::key, it -> pseudonym())),
+                forgotten.stream().map(Person::name).toList());
         var rows = JsonNodeFactory.instance.arrayNode();
         for (FactTable.Body kept : facts.naming(Rows.json(forgetting.keys()))) {
             var event = forgetting.event(FactReader.parse(kept.getBody().getBytes(StandardCharsets.UTF_8)));

@@ -185,7 +185,7 @@ public class FactKeeper {
      * @throws UnreadableException when it says nothing that Yoru knows
      */
     public static Fact read(JsonNode event) {
-        Fact fact = FactReader.read(withPlainSubject(event));
+        Fact fact = FactReader.readNew(withPlainSubject(event));
         if (fact.happening() instanceof Happening.Unknown unknown) {
             throw new UnreadableException(
                     List.of(new Fault("type", unknown.type() + " is not known; docs/formats lists what is")));

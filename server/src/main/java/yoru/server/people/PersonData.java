@@ -50,6 +50,10 @@ class PersonData {
     @EventListener
     void on(PersonForgotten forgotten) {
         notes.deleteByPersonIdIn(forgotten.people());
+        for (String word : forgotten.forgetting().words()) {
+            notes.saying(word)
+                    .forEach(note -> note.text = forgotten.forgetting().words(note.text));
+        }
     }
 
     @Transactional(readOnly = true)

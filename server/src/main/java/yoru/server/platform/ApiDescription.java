@@ -7,6 +7,7 @@ import io.swagger.v3.core.converter.ModelConverterContext;
 import io.swagger.v3.core.util.Json;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.BooleanSchema;
 import io.swagger.v3.oas.models.media.Content;
 import io.swagger.v3.oas.models.media.IntegerSchema;
 import io.swagger.v3.oas.models.media.MediaType;
@@ -56,6 +57,10 @@ class ApiDescription {
                 .addProperty("status", new IntegerSchema())
                 .addProperty("detail", new StringSchema())
                 .addProperty("instance", new StringSchema())
+                .addProperty(
+                        "secondFactor", new BooleanSchema().description("The code of the second factor is needed too"))
+                .addProperty("proof", new BooleanSchema().description("They are to prove first that it is them"))
+                .addProperty("openly", new BooleanSchema().description("It is done where this is sent along as true"))
                 .addProperty("latest", new IntegerSchema().description("The rulebook version in force"));
         var answer = new ApiResponse()
                 .description("What went wrong")

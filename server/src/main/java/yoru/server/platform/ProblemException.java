@@ -4,8 +4,8 @@ import java.util.Map;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 
-/** Becomes the answer to a request that could not be served, as an RFC 9457 problem. */
-public final class ProblemException extends RuntimeException {
+/** Becomes the answer to a request that could not be served, as an RFC 9457 problem. Its kinds say more of the answer. */
+public class ProblemException extends RuntimeException {
 
     private static final long serialVersionUID = 1;
 

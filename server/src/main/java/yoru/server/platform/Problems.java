@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.apache.tomcat.util.http.InvalidParameterException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessResourceFailureException;
@@ -25,7 +26,13 @@ import yoru.formats.UnreadableException;
 class Problems extends ResponseEntityExceptionHandler {
 
     private static final String RETRY_AFTER_SECONDS = "15";
+
+    /** SQLSTATE classes: connection, resources, operator intervention (it is being shut down). */
     private static final Set<String> AWAY = Set.of("08", "53", "57");
+
+    /** SQLSTATE class: data that the database has no form for, such as NUL in a text. */
+    private static final Set<String> UNKEEPABLE = Set.of("22");
+
     private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
 
     @ExceptionHandler
@@ -34,8 +41,21 @@ class Problems extends ResponseEntityExceptionHandler {
     }
 
     @ExceptionHandler
+    ResponseEntity<ProblemDetail> on(TooManyException e) {
+        return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
+                .header(HttpHeaders.RETRY_AFTER, e.retryAfter())
+                .body(e.problem());
+    }
+
+    @ExceptionHandler
     ResponseEntity<ProblemDetail> on(UnreadableException e) {
         return answer(unreadable(e).problem());
+    }
+
+    /** A form that cannot be read, or is too long, as the web server itself says. */
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> on(InvalidParameterException e) {
+        return answer(BodyLimits.formRefused(e).problem());
     }
 
     /** The database is away, or too busy to begin anything. Whoever sends the same again is on the safe side. */
@@ -52,8 +72,16 @@ class Problems extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> on(RuntimeException e) {
-        if (isOfTheDatabaseBeingAway(e)) {
+        if (isOf(AWAY, e)) {
             return onDatabaseAway(e);
+        }
+        if (isOf(UNKEEPABLE, e)) {
+            LOG.warn("Something could not be kept: {}", e.getClass().getSimpleName());
+            return answer(new ProblemException(
+                            HttpStatus.BAD_REQUEST,
+                            "This cannot be kept",
+                            "It has a character that is none, or a number beyond all sense. Nothing was done.")
+                    .problem());
         }
         LOG.error("A request failed", e);
         return answer(new ProblemException(
@@ -63,12 +91,11 @@ class Problems extends ResponseEntityExceptionHandler {
                 .problem());
     }
 
-    /** SQLSTATE classes 08 (connection), 53 (resources) and 57 (operator intervention: it is being shut down). */
-    private static boolean isOfTheDatabaseBeingAway(Throwable e) {
+    private static boolean isOf(Set<String> classes, Throwable e) {
         for (Throwable cause = e; cause != null; cause = cause.getCause()) {
             if (cause instanceof SQLException sql
                     && sql.getSQLState() != null
-                    && AWAY.contains(sql.getSQLState().substring(0, 2))) {
+                    && classes.contains(sql.getSQLState().substring(0, 2))) {
                 return true;
             }
         }

@@ -30,7 +30,8 @@ public class PublicPages {
     }
 
     /**
-     * Answers with what is behind a code. After too many wrong ones from one place nothing more is said there.
+     * Answers with what is behind a code, however many wrong ones others have sent from the same place. After too many wrong
+     * ones nothing more is said there of those.
      *
      * @param known what is behind it; empty = there is no such code
      * @param unknown the template that says so then
@@ -40,11 +41,11 @@ public class PublicPages {
             Supplier<Optional<T>> known,
             Function<T, ResponseEntity<String>> answer,
             String unknown) {
-        var origin = String.valueOf(request.getRemoteAddr());
-        if (wrong.areTooMany(origin)) {
-            return page(HttpStatus.TOO_MANY_REQUESTS, "too-many-tries.html", Map.of());
-        }
         return known.get().map(answer).orElseGet(() -> {
+            var origin = String.valueOf(request.getRemoteAddr());
+            if (wrong.areTooMany(origin)) {
+                return page(HttpStatus.TOO_MANY_REQUESTS, "too-many-tries.html", Map.of());
+            }
             wrong.count(origin);
             return page(HttpStatus.NOT_FOUND, unknown, Map.of());
         });

@@ -6,18 +6,22 @@ import com.github.kagkarlsson.scheduler.task.SchedulableInstance;
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
-import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
+import java.sql.Timestamp;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Lazy;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
 
 /**
  * Puts work into the queue in the transaction at hand: a rollback leaves nothing behind. The queue is db-scheduler's,
@@ -26,7 +30,14 @@ import org.springframework.stereotype.Component;
 @Component
 public class Queue {
 
-    private static final Duration SOON = Duration.ofSeconds(5);
+    private static final Duration FIRST_PAUSE = Duration.ofSeconds(5);
+    private static final Duration LONGEST_PAUSE = Duration.ofMinutes(10);
+
+    /** After so many failures, an hour and a half of them, more of the same is of no use: somebody must look at it. */
+    static final int MOST_FAILURES = 15;
+
+    /** When work comes again that has stopped: it is in the queue, and never due by itself. */
+    static final Instant STOPPED = Instant.parse("9999-01-01T00:00:00Z");
 
     private final Scheduler scheduler;
     private final JdbcClient jdbc;
@@ -38,9 +49,28 @@ public class Queue {
         this.clock = clock;
     }
 
-    /** For what must be done in the end: where it fails it is tried again soon, as often as it takes. */
+    /**
+     * For what must be done in the end: where it fails it is tried again, later and later. Where it only ever fails it
+     * stops, is seen on Today, and begins again when somebody says so there or when there is the same to do anew.
+     */
     public static <T> FailureHandler<T> againSoon() {
-        return new FailureHandler.OnFailureReschedule<>(FixedDelay.of(SOON));
+        return (complete, operations) -> {
+            int failures = complete.getExecution().consecutiveFailures + 1;
+            operations.reschedule(
+                    complete,
+                    failures >= MOST_FAILURES ? STOPPED : complete.getTimeDone().plus(pause(failures)));
+        };
+    }
+
+    /** The same for what many things wait behind: it never stops, and is seen on Today once it has failed as often. */
+    public static <T> FailureHandler<T> againAndAgain() {
+        return (complete, operations) -> operations.reschedule(
+                complete, complete.getTimeDone().plus(pause(complete.getExecution().consecutiveFailures + 1)));
+    }
+
+    private static Duration pause(int failures) {
+        var pause = FIRST_PAUSE.multipliedBy(1L << Math.min(failures - 1, 10));
+        return pause.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : pause;
     }
 
     /**
@@ -51,7 +81,7 @@ public class Queue {
     public static CustomTask<Void> untilDone(
             TaskDescriptor<Void> task, Duration again, Clock clock, Predicate<String> done) {
         return Tasks.custom(task)
-                .onFailureReschedule(FixedDelay.of(again))
+                .onFailure(againAndAgain())
                 .onDeadExecutionRevive()
                 .execute((instance, context) -> {
                     boolean isDone = done.test(instance.getId());
@@ -76,9 +106,62 @@ public class Queue {
     }
 
     private void now(SchedulableInstance<?> due) {
-        if (scheduler.scheduleIfNotExists(due)) {
+        boolean isNew = scheduler.scheduleIfNotExists(due);
+        if (isNew || wake(due.getTaskName(), List.of(due.getId()))) {
             AfterCommit.run(scheduler::triggerCheckForDueExecutions);
         }
+    }
+
+    /** Has what had stopped tried once more. @return whether there was any */
+    private boolean wake(String task, Collection<String> ids) {
+        return jdbc.sql("""
+                        update scheduled_tasks set execution_time = :now, version = version + 1
+                        where task_name = :task and task_instance in (:ids) and execution_time >= :stopped and not picked""")
+                        .param("now", Timestamp.from(clock.instant()))
+                        .param("task", task)
+                        .param("ids", ids)
+                        .param("stopped", Timestamp.from(STOPPED))
+                        .update()
+                > 0;
+    }
+
+    /**
+     * Work that fails and fails.
+     *
+     * @param task what it is, as the queue names it
+     * @param stopped whether it waits for somebody to say that it is to be tried again
+     */
+    public record Failing(
+            String task, String id, int failures, @Nullable Instant lastFailure, boolean stopped) {}
+
+    /** What has failed too often to be weather, the latest first. */
+    @Transactional(readOnly = true)
+    public List<Failing> failing() {
+        return jdbc.sql("""
+                        select task_name, task_instance, consecutive_failures, last_failure, execution_time >= :stopped as stopped
+                        from scheduled_tasks where consecutive_failures >= :most
+                        order by last_failure desc nulls last limit 200""")
+                .param("stopped", Timestamp.from(STOPPED))
+                .param("most", MOST_FAILURES)
+                .query((row, at) -> new Failing(
+                        row.getString("task_name"),
+                        row.getString("task_instance"),
+                        row.getInt("consecutive_failures"),
+                        Optional.ofNullable(row.getTimestamp("last_failure"))
+                                .map(Timestamp::toInstant)
+                                .orElse(null),
+                        row.getBoolean("stopped")))
+                .list();
+    }
+
+    /** Has work tried again that had stopped. @return whether there was any such */
+    @Transactional
+    public boolean tryAgain(String task, String id) {
+        boolean woken = wake(task, List.of(id));
+        if (woken) {
+            AfterCommit.run(scheduler::triggerCheckForDueExecutions);
+        }
+        return woken;
     }
 
     /** The same for many at once; nobody else may put the same there meanwhile. */
@@ -98,6 +181,9 @@ public class Queue {
             return;
         }
         var queued = queued(task, times.keySet());
+        if (!queued.isEmpty()) {
+            wake(task.getTaskName(), queued);
+        }
         scheduler.scheduleBatch(times.entrySet().stream()
                 .filter(it -> !queued.contains(it.getKey()))
                 .map(it -> task.instance(it.getKey()).scheduledTo(it.getValue())));

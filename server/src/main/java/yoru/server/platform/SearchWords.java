@@ -12,7 +12,7 @@ public final class SearchWords {
     public static String anywhere(@Nullable String words) {
         return words == null || words.isBlank()
                 ? ""
-                : "%" + escaped(words.strip().toLowerCase(Locale.ROOT)) + "%";
+                : "%" + escaped(words.replace("\0", "").strip().toLowerCase(Locale.ROOT)) + "%";
     }
 
     private static String escaped(String words) {

@@ -15,26 +15,36 @@ import yoru.core.rulebook.School;
  * What an installation sets, under {@code yoru.*}.
  *
  * @param key encrypts secrets at rest: 32 bytes in hexadecimal; losing it means entering the secrets again
+ * @param formerKeys still open what they have locked, the oldest last
  * @param publicAddress under which people outside reach this server; links in letters begin with it
+ * @param proxies the addresses of the machines before this server that say from where and by which protocol a request
+ *     came; nobody else is believed. A single "none" says that nothing stands before it
  * @param insideAllowed networks inside Yoru's own that systems may be in, as CIDR; none = addresses outside only
  * @param folder below which systems without an interface have their folders; none = there are none
  * @param checkEvery how often systems are looked at for what is out of step
  * @param readFoldersEvery how often the folders are looked at for files
  * @param passwordCost of bcrypt: each more doubles the time that trying a password takes; a good value is 12
+ * @param metricsPort of this machine only, on which the metrics are and nothing else; none = they are not served
+ * @param securityContact to whom somebody writes who has found a hole, as {@code mailto:} or {@code https:}; none = it is not
+ *     said
  * @param demoSignIn how to sign in at the invented school, shown to everybody; none = this is a real school
  */
 @ConfigurationProperties("yoru")
 public record YoruSettings(
         String key,
+        @DefaultValue({}) List<String> formerKeys,
         @DefaultValue("Hollow Oak Bee School") String schoolName,
         @DefaultValue("Europe/Dublin") ZoneId zone,
         @DefaultValue("EUR") Currency currency,
         @DefaultValue("http://127.0.0.1:8410") String publicAddress,
+        @DefaultValue({}) List<String> proxies,
         @DefaultValue({}) List<String> insideAllowed,
         @Nullable Path folder,
         @DefaultValue("6h") Duration checkEvery,
         @DefaultValue("15s") Duration readFoldersEvery,
         @DefaultValue("12") int passwordCost,
+        @Nullable Integer metricsPort,
+        @Nullable String securityContact,
         @Nullable SignIn demoSignIn,
         @DefaultValue Delivery delivery) {
 
@@ -60,6 +70,16 @@ public record YoruSettings(
             @DefaultValue("1m") Duration settle,
             @DefaultValue("10s") Duration restAfterFailures,
             @DefaultValue("4") int atOnce) {}
+
+    /** Whether people reach this server by TLS. */
+    public boolean isSecure() {
+        return publicAddress.startsWith("https://");
+    }
+
+    /** What a cookie is called: where people come by TLS, no other host and no unencrypted page can set it (RFC 6265bis, 4.1.3.2). */
+    public String cookie(String name) {
+        return isSecure() ? "__Host-" + name : name;
+    }
 
     public School school() {
         return new School(zone, currency, OpensOn.PAID);

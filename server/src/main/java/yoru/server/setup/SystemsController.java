@@ -112,7 +112,10 @@ class SystemsController {
         return checked(pasted.kind, pasted.address);
     }
 
-    /** @param secret none = Yoru makes one, where one is needed */
+    /**
+     * @param secret none = Yoru makes one, where one is needed
+     * @param openly whether what goes there may be read on its way
+     */
     record NewSystem(
             @NotNull SystemKind kind,
             @NotBlank @Size(max = 80) String title,
@@ -122,7 +125,8 @@ class SystemsController {
             @Nullable @Size(max = 500) @Pattern(regexp = SECRET_FORM)
             String secret,
 
-            @Nullable Map<@Size(max = 40) String, @Size(max = 300) String> settings) {}
+            @Nullable Map<@Size(max = 40) String, @Size(max = 300) String> settings,
+            @Nullable Boolean openly) {}
 
     static final String SECRET_FORM = "(whsec_)?[A-Za-z0-9+/]{32,}={0,2}";
 
@@ -135,11 +139,7 @@ class SystemsController {
     @PostMapping("/api/systems")
     @ResponseStatus(HttpStatus.CREATED)
     Added add(@Valid @RequestBody NewSystem wanted, @AuthenticationPrincipal Principal operator) {
-        var address = checked(wanted.kind, wanted.address);
-        if (address.fault() != null) {
-            throw new ProblemException(
-                    HttpStatus.UNPROCESSABLE_CONTENT, "This address cannot be used", address.fault());
-        }
+        var address = usable(wanted.kind, wanted.address, wanted.openly);
         boolean signs = wanted.kind.signs();
         var made = signs && wanted.secret == null ? newSecret() : null;
         var secret = wanted.secret == null ? made : wanted.secret.strip();
@@ -153,9 +153,7 @@ class SystemsController {
                         signs ? secret : null,
                         wanted.token == null || wanted.token.isBlank() ? null : wanted.token.strip()),
                 operator.getName());
-        if (wanted.settings != null) {
-            connections.set(id, wanted.settings);
-        }
+        set(id, wanted.settings, wanted.openly);
         return new Added(id, made, address.changes());
     }
 
@@ -164,7 +162,8 @@ class SystemsController {
             @Nullable @Size(min = 1, max = 80) String title,
             @Nullable @Size(max = 2000) String address,
             @Nullable @Size(max = 500) String token,
-            @Nullable Map<@Size(max = 40) String, @Size(max = 300) String> settings) {}
+            @Nullable Map<@Size(max = 40) String, @Size(max = 300) String> settings,
+            @Nullable Boolean openly) {}
 
     @PutMapping("/api/systems/{id}")
     Overview.SystemShown change(
@@ -173,18 +172,21 @@ class SystemsController {
             @AuthenticationPrincipal Principal operator) {
         String address = null;
         if (change.address != null) {
-            var pasted = checked(connections.get(id).kind(), change.address);
-            if (pasted.fault() != null) {
-                throw new ProblemException(
-                        HttpStatus.UNPROCESSABLE_CONTENT, "This address cannot be used", pasted.fault());
-            }
-            address = pasted.address();
+            address = usable(connections.get(id).kind(), change.address, change.openly)
+                    .address();
         }
         connections.change(id, change.title, address, change.token, operator.getName());
-        if (change.settings != null) {
-            connections.set(id, change.settings);
-        }
+        set(id, change.settings, change.openly);
         return overview.of(connections.get(id));
+    }
+
+    private void set(String id, @Nullable Map<String, String> settings, @Nullable Boolean openly) {
+        if (settings != null) {
+            connections.set(id, settings);
+        }
+        if (openly != null) {
+            connections.set(id, Map.of(Connections.OPENLY, openly ? "yes" : ""));
+        }
     }
 
     record NewState(Connection.@NotNull State state) {}
@@ -338,6 +340,28 @@ class SystemsController {
             @PathVariable String id, @Valid @RequestBody Chosen chosen, @AuthenticationPrincipal Principal operator) {
         return new Answered(corrections.adopt(
                 id, chosen.choice(), Optional.ofNullable(chosen.why).orElse(""), operator.getName()));
+    }
+
+    /** @throws ProblemException where it is none, or would carry secrets for everybody on the way to read */
+    private PastedAddress usable(SystemKind kind, String pasted, @Nullable Boolean openly) {
+        var address = checked(kind, pasted);
+        if (address.fault() != null) {
+            throw new ProblemException(
+                    HttpStatus.UNPROCESSABLE_CONTENT, "This address cannot be used", address.fault());
+        }
+        var form = connectors.of(kind).addressForm();
+        if (form == Connector.AddressForm.WEB && !Boolean.TRUE.equals(openly)) {
+            var uri = java.net.URI.create(address.address());
+            if ("http".equals(uri.getScheme()) && !guard.staysInside(uri)) {
+                throw new ProblemException(
+                        HttpStatus.UNPROCESSABLE_CONTENT,
+                        "This address is not encrypted",
+                        "Whoever is on the way could read names, addresses and the token. Use https, or say that this is"
+                                + " as you want it.",
+                        Map.of("openly", true));
+            }
+        }
+        return address;
     }
 
     private PastedAddress checked(SystemKind kind, String address) {

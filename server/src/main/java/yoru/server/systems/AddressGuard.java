@@ -4,6 +4,7 @@ import java.net.InetAddress;
 import java.net.URI;
 import java.net.UnknownHostException;
 import java.util.List;
+import java.util.stream.Stream;
 import org.springframework.security.web.util.matcher.IpAddressMatcher;
 import org.springframework.stereotype.Component;
 import yoru.server.platform.YoruSettings;
@@ -23,7 +24,13 @@ public class AddressGuard {
             new IpAddressMatcher("0.0.0.0/8"),
             new IpAddressMatcher("192.0.0.0/24"),
             new IpAddressMatcher("198.18.0.0/15"),
-            new IpAddressMatcher("64:ff9b::/96"));
+            new IpAddressMatcher("64:ff9b::/96"),
+            // addresses of IPv4 in IPv6's clothes (RFC 3056, RFC 4380, RFC 8215), and what nobody has (RFC 1112)
+            new IpAddressMatcher("2002::/16"),
+            new IpAddressMatcher("2001::/32"),
+            new IpAddressMatcher("64:ff9b:1::/48"),
+            new IpAddressMatcher("192.88.99.0/24"),
+            new IpAddressMatcher("240.0.0.0/4"));
 
     private final List<IpAddressMatcher> allowed;
 
@@ -47,6 +54,21 @@ public class AddressGuard {
             }
         } catch (UnknownHostException e) {
             throw new TroubleException(Trouble.AWAY, "is not there (nobody knows the name " + host + ")");
+        }
+    }
+
+    /** Whether what is sent there stays in networks that the configuration allows: nobody else is on its way. */
+    public boolean staysInside(URI address) {
+        var host = address.getHost();
+        if (host == null) {
+            return false;
+        }
+        try {
+            return Stream.of(InetAddress.getAllByName(host))
+                    .allMatch(found -> found.isLoopbackAddress()
+                            || allowed.stream().anyMatch(network -> network.matches(found.getHostAddress())));
+        } catch (UnknownHostException e) {
+            return false;
         }
     }
 

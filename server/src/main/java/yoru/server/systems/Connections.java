@@ -21,6 +21,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
@@ -28,6 +29,7 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.Secrets;
 
 /** The connected systems. */
 @Service
@@ -40,6 +42,9 @@ public class Connections {
 
     /** The secret comes along in the header Authorization, for systems that cannot sign. */
     public static final String BEARER = "bearer";
+
+    /** Set where somebody has said that what goes there may be read on its way; else it is encrypted or not sent. */
+    public static final String OPENLY = "openly";
 
     /** The name of the field that says when the next of what a person has ends; none = there is no such field. */
     public static final String NEXT_END = "nextEndField";
@@ -110,17 +115,45 @@ public class Connections {
     public Connection change(
             String id, @Nullable String title, @Nullable String address, @Nullable String token, String operator) {
         var connection = get(id);
+        var before = connection.address;
         if (title != null) {
             connection.title = title;
         }
         if (address != null) {
+            if (token == null && connection.token != null && !isSamePlace(before, address)) {
+                throw new ProblemException(
+                        HttpStatus.UNPROCESSABLE_CONTENT,
+                        "The token is needed again",
+                        "It was entered for %s and is sent nowhere else: enter it, or another, with the new address."
+                                .formatted(before));
+            }
             connection.address = address;
         }
         if (token != null) {
             connection.token = secrets.lock(token);
         }
-        noteOperator("System changed", connection.title, operator);
+        noteOperator(
+                "System changed",
+                connection.title
+                        + (before.equals(connection.address)
+                                ? ""
+                                : ": at " + connection.address + ", before at " + before)
+                        + (token == null ? "" : ", with another token"),
+                operator);
         return connection;
+    }
+
+    /** Whether what is sent to the one address arrives at the same server, as safely, as what is sent to the other. */
+    private static boolean isSamePlace(String one, String other) {
+        return authority(one).equals(authority(other));
+    }
+
+    /** Scheme, host and port (RFC 6454, 4). */
+    private static String authority(String address) {
+        var uri = URI.create(address);
+        return "%s://%s:%d"
+                .formatted(uri.getScheme(), uri.getHost(), uri.getPort())
+                .toLowerCase(Locale.ROOT);
     }
 
     /** Sets what is named, and leaves the rest. */

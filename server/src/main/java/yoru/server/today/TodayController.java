@@ -1,6 +1,9 @@
 package yoru.server.today;
 
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.Size;
+import java.security.Principal;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -10,9 +13,14 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.systems.Difference;
 import yoru.server.access.Openings;
@@ -25,8 +33,12 @@ import yoru.server.drift.Checks;
 import yoru.server.findings.SchoolFindings;
 import yoru.server.findings.SchoolFindings.ShownFinding;
 import yoru.server.intake.Untaken;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerFigures;
 import yoru.server.orders.OrderBook;
+import yoru.server.platform.ProblemException;
+import yoru.server.platform.Queue;
 import yoru.server.reception.HeldBack;
 import yoru.server.rehearsals.Rehearsals;
 import yoru.server.systems.Connection;
@@ -51,6 +63,8 @@ class TodayController {
     private final Charges charges;
     private final Rehearsals rehearsals;
     private final Signs signs;
+    private final Queue queue;
+    private final Journal journal;
     private final Clock clock;
 
     TodayController(
@@ -67,6 +81,8 @@ class TodayController {
             Charges charges,
             Rehearsals rehearsals,
             Signs signs,
+            Queue queue,
+            Journal journal,
             Clock clock) {
         this.connections = connections;
         this.sales = sales;
@@ -81,6 +97,8 @@ class TodayController {
         this.charges = charges;
         this.rehearsals = rehearsals;
         this.signs = signs;
+        this.queue = queue;
+        this.journal = journal;
         this.clock = clock;
     }
 
@@ -94,11 +112,26 @@ class TodayController {
             List<Signs.ShownOtherwise> shownOtherwise,
             List<ShownFinding> findings,
             List<Rehearsals.NotAsRehearsed> rehearsals,
+            List<Stuck> stuck,
             OrderBook.Waiting orders,
             HeldBack.HeldCount held,
             long endingSoon,
             Since sinceYesterday,
             List<SystemHealth> systems) {}
+
+    /**
+     * Work of the server's own that fails and fails.
+     *
+     * @param what it is, in words
+     * @param stopped whether it is not tried again before somebody says so
+     */
+    record Stuck(
+            String task,
+            String id,
+            String what,
+            int failures,
+            @Nullable Instant lastFailure,
+            boolean stopped) {}
 
     /** A system that is told nothing, though nothing fails. */
     record Untried(String connection, String system, long many, Instant since) {}
@@ -161,6 +194,7 @@ class TodayController {
                 signs.otherwise(),
                 findings.urgent(),
                 rehearsals.failing(),
+                stuck(),
                 orders.waiting(),
                 held.count(),
                 openings.peopleEnding(now, now.plus(SOON)),
@@ -168,6 +202,33 @@ class TodayController {
                 connections.all().stream()
                         .map(connection -> health(connection, failing, tallies))
                         .toList());
+    }
+
+    private List<Stuck> stuck() {
+        return queue.failing().stream()
+                .map(it -> new Stuck(
+                        it.task(), it.id(), it.task().replace('-', ' '), it.failures(), it.lastFailure(), it.stopped()))
+                .toList();
+    }
+
+    record StuckWork(
+            @NotBlank @Size(max = 100) String task,
+            @NotBlank @Size(max = 300) String id) {}
+
+    /** Has work tried once more that had stopped. */
+    @PostMapping("/api/today/work/again")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void again(@Valid @RequestBody StuckWork work, @AuthenticationPrincipal Principal operator) {
+        if (!queue.tryAgain(work.task, work.id)) {
+            throw ProblemException.notFound("It is being tried again already, or was done.");
+        }
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                "Stopped work is tried again",
+                work.task + " · " + work.id,
+                operator.getName(),
+                null,
+                null));
     }
 
     /** Reports that could not be taken up and have the words somewhere in them: a sale that is looked for may be one. */

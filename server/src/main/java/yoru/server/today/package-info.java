@@ -11,8 +11,10 @@
             "drift",
             "findings",
             "intake",
+            "journal",
             "ledger",
             "orders",
+            "platform",
             "reception",
             "rehearsals",
             "systems"

@@ -29,6 +29,7 @@ import yoru.core.systems.Matter;
 import yoru.server.connectors.Answers;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.AddressGuard;
+import yoru.server.systems.Connections;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Place;
 import yoru.server.systems.Statement;
@@ -163,6 +164,10 @@ class MailboxConnector implements Connector {
             properties.setProperty("mail.smtp.ssl.enable", "true");
         } else {
             properties.setProperty("mail.smtp.starttls.enable", "true");
+            // without it the password and all letters could be read on their way
+            boolean mayBeRead = guard.staysInside(address)
+                    || place.settings().getOrDefault(Connections.OPENLY, "").equals("yes");
+            properties.setProperty("mail.smtp.starttls.required", String.valueOf(!mayBeRead));
         }
         if (!place.token().isEmpty()) {
             properties.setProperty("mail.smtp.auth", "true");

@@ -1,0 +1,82 @@
+package yoru.server.accounts;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import yoru.server.journal.Journal;
+import yoru.server.journal.Kind;
+import yoru.server.platform.ProblemException;
+import yoru.server.platform.SecretCode;
+
+/** Codes with which people set a password that nobody else has ever known. */
+@Service
+public class PasswordCodes {
+
+    private final PasswordCodeTable table;
+    private final Operators operators;
+    private final Passwords passwords;
+    private final PasswordChange change;
+    private final Clock clock;
+
+    PasswordCodes(
+            PasswordCodeTable table, Operators operators, Passwords passwords, PasswordChange change, Clock clock) {
+        this.table = table;
+        this.operators = operators;
+        this.passwords = passwords;
+        this.change = change;
+        this.clock = clock;
+    }
+
+    /** A new code; those made for them before are good no longer. */
+    @Transactional
+    public SecretCode make(UUID operator, Duration goodFor) {
+        table.deleteByOperatorId(operator);
+        var code = SecretCode.make();
+        table.save(new PasswordCode(code.hash(), operator, clock.instant().plus(goodFor)));
+        return code;
+    }
+
+    /** Sets the password of whoever the code was made for. Their second factor is asked for when they sign in. */
+    public void set(String code, String password) {
+        var known = table.findById(new SecretCode(code).hash())
+                .filter(row -> row.until.isAfter(clock.instant()))
+                .flatMap(row -> operators.findById(row.operatorId))
+                .orElseThrow(() -> new ProblemException(
+                        HttpStatus.FORBIDDEN,
+                        "This address is no longer good",
+                        "It was used already, or too much time has passed. Ask for another."));
+        passwords.check(password, known.email, known.name);
+        change.set(known.id, passwords.hash(password));
+    }
+
+    /** What is kept once all was checked and the password was hashed. */
+    @Service
+    static class PasswordChange {
+
+        private final PasswordCodeTable table;
+        private final Operators operators;
+        private final Journal journal;
+
+        PasswordChange(PasswordCodeTable table, Operators operators, Journal journal) {
+            this.table = table;
+            this.operators = operators;
+            this.journal = journal;
+        }
+
+        /** All other sessions of theirs end (OWASP ASVS 5.0, 7.4.3), and no code is good any more. */
+        @Transactional
+        public SignedIn set(UUID id, String hash) {
+            var operator = operators
+                    .lockById(id)
+                    .orElseThrow(() -> ProblemException.notFound("Nobody of that id is in the team."));
+            operator.change(hash);
+            table.deleteByOperatorId(id);
+            journal.write(
+                    new Journal.Line(Kind.OPERATOR, "Has another password", operator.email, operator.name, null, null));
+            return operator.signedIn();
+        }
+    }
+}

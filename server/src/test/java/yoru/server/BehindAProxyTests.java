@@ -1,0 +1,107 @@
+package yoru.server;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.context.DynamicPropertyRegistry;
+import org.springframework.test.context.DynamicPropertySource;
+
+/** A server that one machine stands before, which takes TLS for it; these tests play that machine. */
+@ServerTest
+class BehindAProxyTests {
+
+    private static final int METRICS = freePort();
+
+    @DynamicPropertySource
+    static void settings(DynamicPropertyRegistry registry) {
+        registry.add("yoru.public-address", () -> "https://yoru.example");
+        registry.add("yoru.proxies", () -> "127.0.0.1");
+        registry.add("yoru.metrics-port", () -> METRICS);
+        registry.add("yoru.security-contact", () -> "mailto:holes@hollowoak.example");
+    }
+
+    @Autowired
+    private TestSchool school;
+
+    @Autowired
+    private JdbcClient jdbc;
+
+    private static int freePort() {
+        try (var socket = new ServerSocket(0)) {
+            return socket.getLocalPort();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    private static HttpResponse<String> get(String address, String forwardedFor) {
+        return TestSchool.send(HttpRequest.newBuilder(URI.create(address))
+                .header("X-Forwarded-For", forwardedFor)
+                .header("X-Forwarded-Proto", "https")
+                .build());
+    }
+
+    /** ASVS 4.1.3: what the proxy says counts, not what somebody has written before it. */
+    @Test
+    void peopleAreToldApartByWhatTheProxySaysOfThem() {
+        get(school.address() + "/claim/no-such-code", "203.0.113.7");
+        get(school.address() + "/claim/no-such-code", "127.0.0.1, 198.51.100.4");
+        assertThat(jdbc.sql("select origin from claim_failure")
+                        .query(String.class)
+                        .list())
+                .containsExactlyInAnyOrder("203.0.113.7", "198.51.100.4");
+    }
+
+    /** ASVS 3.3.1 and 3.4.1. */
+    @Test
+    void cookiesGoByTlsToThisHostOnly() {
+        var answer = get(school.address() + "/api/session", "203.0.113.7");
+        assertThat(answer.headers().allValues("set-cookie"))
+                .isNotEmpty()
+                .allSatisfy(cookie -> assertThat(cookie).contains("Secure"));
+        assertThat(answer.headers().firstValue("strict-transport-security")).isPresent();
+        var signedIn = TestSchool.send(HttpRequest.newBuilder(URI.create(school.address() + "/api/session"))
+                .header("X-Forwarded-For", "203.0.113.7")
+                .header("X-Forwarded-Proto", "https")
+                .header("cookie", "XSRF-TOKEN=a")
+                .header("X-XSRF-TOKEN", "a")
+                .header("content-type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofString(
+                        "{\"email\": \"%s\", \"password\": \"%s\"}".formatted(TestSchool.EMAIL, TestSchool.PASSWORD)))
+                .build());
+        assertThat(signedIn.statusCode()).isEqualTo(200);
+        assertThat(signedIn.headers().allValues("set-cookie"))
+                .anySatisfy(cookie ->
+                        assertThat(cookie).startsWith("__Host-yoru-session=").contains("Secure", "HttpOnly", "Path=/"))
+                .anySatisfy(cookie ->
+                        assertThat(cookie).startsWith("__Host-yoru-browser=").contains("HttpOnly"));
+    }
+
+    @Test
+    void theMetricsAreOnTheirOwnPortAndNothingElseIs() {
+        var own = "http://127.0.0.1:" + METRICS;
+        assertThat(get(own + "/actuator/prometheus", "127.0.0.1").body()).contains("hikaricp_connections");
+        for (var path : List.of("/", "/api/session", "/actuator/health", "/hooks/shop")) {
+            assertThat(get(own + path, "127.0.0.1").statusCode()).as(path).isEqualTo(404);
+        }
+        assertThat(get(school.address() + "/actuator/prometheus", "127.0.0.1").statusCode())
+                .isEqualTo(404);
+    }
+
+    /** RFC 9116, 2.5. */
+    @Test
+    void itIsSaidToWhomAHoleIsTold() {
+        assertThat(get(school.address() + "/.well-known/security.txt", "203.0.113.7")
+                        .body())
+                .contains("Contact: mailto:holes@hollowoak.example\n", "Expires: 20")
+                .contains("Canonical: https://yoru.example/.well-known/security.txt");
+    }
+}

@@ -1,0 +1,177 @@
+package yoru.server;
+
+import static java.util.concurrent.TimeUnit.SECONDS;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import yoru.server.systems.Connection;
+import yoru.server.systems.Connections;
+import yoru.server.systems.SystemKind;
+
+/** Passwords that nobody but their owner has ever known (OWASP ASVS 5.0, 6.4). Letters go through a real SMTP server. */
+@ServerTest
+class InvitationTests {
+
+    private static final String MAILBOX = "mailbox-of-invitations";
+    private static final String PASSWORD = "smoke under seven lids";
+    private static final Pattern CODE = Pattern.compile("/password#([\\w-]+)");
+
+    @Autowired
+    private TestSchool school;
+
+    @Autowired
+    private Connections connections;
+
+    @Autowired
+    private JdbcClient jdbc;
+
+    private Operator owner;
+
+    @BeforeAll
+    static void start() {
+        StandIn.startAll("mailbox");
+    }
+
+    @BeforeEach
+    void signIn() {
+        owner = Operator.signedIn(school);
+    }
+
+    @AfterEach
+    void switchOff() {
+        if (connections.find(MAILBOX).isPresent()) {
+            connections.become(MAILBOX, Connection.State.OFF, "Owner");
+        }
+    }
+
+    private void connectTheMailbox() {
+        var mailbox = StandIn.of("mailbox");
+        connections.connect(new Connections.ConnectionSheet(
+                MAILBOX, SystemKind.MAILBOX, "Mailbox", mailbox.mailAddress(), null, mailbox.token()));
+        connections.set(MAILBOX, Map.of("user", "yoru", "from", "Hollow Oak <hello@hollowoak.example>"));
+        connections.become(MAILBOX, Connection.State.ON, "Owner");
+    }
+
+    private static String someone() {
+        return "team-" + UUID.randomUUID() + "@hollowoak.example";
+    }
+
+    private String invited(String email) {
+        return owner.post("/api/team", """
+                {"email": "%s", "name": "Petra", "role": "SUPPORT"}""".formatted(email)).body();
+    }
+
+    private int chosen(String code, String password) {
+        return Operator.stranger(school.address())
+                .post("/api/session/new-password", """
+                {"code": "%s", "password": "%s"}""".formatted(code, password))
+                .statusCode();
+    }
+
+    private int signsIn(String email, String password) {
+        return Operator.stranger(school.address()).signIn(email, password).statusCode();
+    }
+
+    private static Optional<String> code(String text) {
+        return CODE.matcher(text).results().map(found -> found.group(1)).findFirst();
+    }
+
+    private static String letters(String email) {
+        return TestSchool.send(HttpRequest.newBuilder(URI.create(
+                                StandIn.of("mailbox").address() + "/practice/letters?to=" + email.replace("@", "%40")))
+                        .build())
+                .body();
+    }
+
+    private static String codeInLetter(String email) {
+        return await().atMost(30, SECONDS)
+                .until(() -> code(letters(email)), Optional::isPresent)
+                .orElseThrow();
+    }
+
+    @Test
+    void withoutAMailboxTheOwnerHandsTheInvitationOver() {
+        var email = someone();
+        var code = code(invited(email)).orElseThrow();
+        assertThat(signsIn(email, "")).isEqualTo(400);
+        assertThat(signsIn(email, "anything at all"))
+                .as("no password is set yet")
+                .isEqualTo(401);
+        assertThat(chosen(code, "password123")).isEqualTo(400);
+        assertThat(chosen(code, PASSWORD)).isEqualTo(204);
+        assertThat(signsIn(email, PASSWORD)).isEqualTo(200);
+        assertThat(chosen(code, "another under seven lids")).as("used already").isEqualTo(403);
+        assertThat(jdbc.sql("select count(*) from password_code where hash = ?")
+                        .param(code)
+                        .query(Long.class)
+                        .single())
+                .as("only its digest was kept")
+                .isZero();
+    }
+
+    @Test
+    void anInvitationGoesByLetterAndIsGoodForAWhileOnly() {
+        connectTheMailbox();
+        var email = someone();
+        assertThat(invited(email)).doesNotContain("link");
+        var first = codeInLetter(email);
+        jdbc.sql("update password_code set until = now() - interval '1 second'").update();
+        assertThat(chosen(first, PASSWORD)).isEqualTo(403);
+        var id = owner.read("/api/team")
+                .valueStream()
+                .filter(member -> member.path("email").asString().equals(email))
+                .findFirst()
+                .orElseThrow();
+        assertThat(id.path("invited").asBoolean()).isTrue();
+        owner.post("/api/team/" + id.path("id").asString() + "/invitation", "{}");
+        var second = await().atMost(30, SECONDS)
+                .until(
+                        () -> CODE.matcher(letters(email))
+                                .results()
+                                .map(found -> found.group(1))
+                                .filter(code -> !code.equals(first))
+                                .findFirst(),
+                        Optional::isPresent)
+                .orElseThrow();
+        assertThat(chosen(second, PASSWORD)).isEqualTo(204);
+    }
+
+    /** The answer is the same for an address that nobody has; only its owner gets a letter. */
+    @Test
+    void whoHasForgottenTheirPasswordIsWrittenTo() {
+        var email = someone();
+        owner.invites(email, PASSWORD, "READER");
+        connectTheMailbox();
+        var there = Operator.stranger(school.address());
+        there.signIn(email, PASSWORD);
+        var nobody = someone();
+        var stranger = Operator.stranger(school.address());
+        var answers = List.of(email, nobody).stream()
+                .map(address -> stranger.post("/api/session/forgotten", "{\"email\": \"%s\"}".formatted(address)))
+                .toList();
+        assertThat(answers).allSatisfy(answer -> assertThat(answer.statusCode()).isEqualTo(202));
+        assertThat(answers.get(0).body()).isEqualTo(answers.get(1).body());
+        var code = codeInLetter(email);
+        assertThat(signsIn(email, PASSWORD)).as("nothing changes by asking").isEqualTo(200);
+        assertThat(chosen(code, "another under seven lids")).isEqualTo(204);
+        assertThat(there.get("/api/people").statusCode())
+                .as("their other sessions end")
+                .isEqualTo(401);
+        assertThat(signsIn(email, PASSWORD)).isEqualTo(401);
+        await().atMost(30, SECONDS).until(school::quiet);
+        assertThat(letters(nobody)).isEqualTo("[]");
+    }
+}

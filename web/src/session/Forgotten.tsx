@@ -1,0 +1,50 @@
+import * as z from 'zod';
+import { api } from '../api/client';
+import { Acts, Button, Fault, Field, useFields } from '../ui/kit';
+
+const SHAPE = z.object({ email: z.email('This is no e-mail address.') });
+
+/** Says the same whether or not somebody has the address. */
+export function Forgotten({ onEnd }: { onEnd: () => void }) {
+  const form = useFields(SHAPE, { email: '' });
+  const ask = api.useMutation('post', '/api/session/forgotten', { onError: form.land });
+  if (ask.isSuccess) {
+    return (
+      <>
+        <p role="status">
+          If somebody of the team has this address, a letter is on its way. What it leads to is good for two
+          hours.
+        </p>
+        <p className="text-soft">
+          No letter? Where no mailbox is connected none can be sent: ask an owner to invite you again.
+        </p>
+        <Acts>
+          <Button onClick={onEnd}>Back to signing in</Button>
+        </Acts>
+      </>
+    );
+  }
+  return (
+    <form
+      noValidate
+      onSubmit={(event) => void form.handleSubmit((body) => ask.mutate({ body }))(event)}
+      className="flex flex-col items-start gap-3.5"
+    >
+      {ask.error !== null && <Fault error={ask.error} />}
+      <Field
+        label="E-mail address"
+        type="email"
+        autoComplete="username"
+        hint="A letter there leads to choosing another password."
+        first
+        {...form.field('email')}
+      />
+      <Acts>
+        <Button kind="main" disabled={ask.isPending}>
+          Write to me
+        </Button>
+        <Button onClick={onEnd}>Back to signing in</Button>
+      </Acts>
+    </form>
+  );
+}
