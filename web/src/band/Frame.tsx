@@ -27,7 +27,8 @@ export function Frame() {
   useFindKey(() => setLooking(true));
   // fetched once the screen stands, so that the first letters typed into it are not lost
   useEffect(() => {
-    const timer = setTimeout(() => void fetchPalette(), 1_500);
+    // where it cannot be fetched now, it is when somebody asks for it
+    const timer = setTimeout(() => void fetchPalette().catch(() => undefined), 1_500);
     return () => clearTimeout(timer);
   }, []);
   return (

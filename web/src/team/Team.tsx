@@ -121,13 +121,15 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
             </option>
           ))}
         </Select>
-        <Button
-          aria-label={`Invite ${member.name} to choose a password`}
-          disabled={invite.isPending}
-          onClick={() => invite.mutate(about)}
-        >
-          {member.invited ? 'Invite again' : 'New password'}
-        </Button>
+        {member.email !== email && (
+          <Button
+            aria-label={`Invite ${member.name} to choose a password`}
+            disabled={invite.isPending}
+            onClick={() => invite.mutate(about)}
+          >
+            {member.invited ? 'Invite again' : 'New password'}
+          </Button>
+        )}
         {member.secondFactor && (
           <Button
             aria-label={`Remove the second factor of ${member.name}`}
