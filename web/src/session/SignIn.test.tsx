@@ -61,6 +61,29 @@ describe('signing in', () => {
     expect(onDone).not.toHaveBeenCalled();
   });
 
+  it('asks for the code of the second factor only once the password was right', async () => {
+    fetched.mockResolvedValueOnce(
+      new Response(
+        JSON.stringify({
+          status: 401,
+          title: 'The second factor is needed',
+          detail: 'x',
+          secondFactor: true,
+        }),
+        { status: 401, headers: { 'content-type': 'application/problem+json' } },
+      ),
+    );
+    const onDone = shown();
+    expect(screen.queryByLabelText('Code of your authenticator')).not.toBeInTheDocument();
+    await signIn();
+    await userEvent.type(await screen.findByLabelText('Code of your authenticator'), '123456');
+    expect(screen.queryByRole('alert')).not.toBeInTheDocument();
+    fetched.mockResolvedValue(Response.json({ ...SCHOOL, name: 'Signe Holm' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Sign in' }));
+    await vi.waitFor(() => expect(onDone).toHaveBeenCalledOnce());
+    expect(await fetched.mock.calls[1]?.[0].json()).toMatchObject({ code: '123456' });
+  });
+
   it('says plainly that the server does not answer', async () => {
     fetched.mockRejectedValue(new TypeError('Failed to fetch'));
     shown();

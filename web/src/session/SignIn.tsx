@@ -54,8 +54,9 @@ export function SignInForm({ onDone }: { onDone: () => void }) {
     },
   });
   // that the code is asked for is no failure; that one was wrong is
-  const isFault =
-    signIn.error !== null && !(problemOf(signIn.error).secondFactor === true && !form.watch('code'));
+  const onlyAsked =
+    problemOf(signIn.error).secondFactor === true && (signIn.variables?.body.code ?? '') === '';
+  const isFault = signIn.error !== null && !onlyAsked;
   return (
     <form
       noValidate

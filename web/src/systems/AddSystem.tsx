@@ -3,6 +3,7 @@ import { useState } from 'react';
 import * as z from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useSettled } from '../ui/settled';
+import { asksOpenly, Openly } from './Openly';
 import { credential } from './token';
 import { ABILITIES, KIND_NAMES, KINDS, type Kind } from './words';
 import {
@@ -43,6 +44,7 @@ const SHAPE = z
     user: z.string(),
     from: z.string(),
     proof: z.enum(['signature', 'bearer']),
+    openly: z.boolean(),
   })
   .refine(({ kind, from }) => kind !== 'MAILBOX' || from.trim() !== '', {
     path: ['from'],
@@ -59,6 +61,7 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
     user: '',
     from: '',
     proof: 'signature',
+    openly: false,
   });
   const kind = form.watch('kind');
   const address = form.watch('address');
@@ -80,12 +83,13 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
   const words = KINDS[kind];
   const proof = form.watch('proof');
   const reports = REPORTING.includes(kind);
-  const submit = ({ title, address: where, token, user, from }: z.infer<typeof SHAPE>) =>
+  const submit = ({ title, address: where, token, user, from, openly }: z.infer<typeof SHAPE>) =>
     add.mutate({
       body: {
         kind,
         title: title.trim() === '' ? words.name : title,
         address: where,
+        ...(openly && { openly }),
         ...(token !== '' && { token: credential(kind, token) }),
         settings: {
           ...(kind === 'MAILBOX' && { from, ...(user !== '' && { user }) }),
@@ -182,6 +186,7 @@ function Form({ kinds }: { kinds: Schemas['KindShown'][] }) {
             onChoose={(choice) => form.setValue('proof', SHAPE.shape.proof.parse(choice))}
           />
         )}
+        {asksOpenly(address, add.error) && <Openly {...form.tick('openly')} />}
         {add.error !== null && <Fault error={add.error} />}
         <Acts>
           <Button kind="main" disabled={add.isPending || tidy.data?.fault !== undefined}>

@@ -4,6 +4,7 @@ import * as z from 'zod';
 import { api } from '../api/client';
 import { useSession } from '../session/session';
 import { shownTime } from '../ui/dates';
+import { asksOpenly, Openly } from './Openly';
 import { credential } from './token';
 import { DIFFERENCES, KINDS, type DifferenceKind, type SystemShown } from './words';
 import { Acts, Button, Check, Checkbox, Fault, Field, Panel, useFields } from '../ui/kit';
@@ -23,6 +24,7 @@ const SHAPE = z.object({
   nextEndField: z.string(),
   correct: z.array(z.string()),
   bearer: z.boolean(),
+  openly: z.boolean(),
 });
 
 /** What was set for a system; secrets can be changed, and are never shown. */
@@ -37,6 +39,7 @@ export function Settings({ system }: { system: SystemShown }) {
     nextEndField: system.settings['nextEndField'] ?? '',
     correct: (system.settings['correct'] ?? '').split(',').filter(Boolean),
     bearer: system.settings['proof'] === 'bearer',
+    openly: system.settings['openly'] === 'yes',
   });
   const change = api.useMutation('put', '/api/systems/{id}', {
     onSuccess: () => {
@@ -51,6 +54,7 @@ export function Settings({ system }: { system: SystemShown }) {
       body: {
         title: set.title,
         address: set.address,
+        openly: set.openly,
         ...(set.token !== '' && { token: credential(system.kind, set.token) }),
         settings: {
           perSecond: set.perSecond,
@@ -110,6 +114,9 @@ export function Settings({ system }: { system: SystemShown }) {
             </Check>
           ))}
         </fieldset>
+      )}
+      {(asksOpenly(form.watch('address'), change.error) || form.watch('openly')) && (
+        <Openly {...form.tick('openly')} />
       )}
       {change.error !== null && <Fault error={change.error} />}
       {change.isSuccess && (

@@ -10,6 +10,7 @@ import { dayOf, fromNow, shownWeekday } from '../ui/dates';
 import { idIn } from '../mapping/paths';
 import { isAboutDoor, isAboutFollowup, placeOf } from '../mapping/sorts';
 import { counted } from '../ui/words';
+import { FirstSteps } from './FirstSteps';
 import { Since, SystemsHealth } from './Health';
 import { HeldInPlace, OrdersInPlace, type Doing } from './InPlace';
 import {
@@ -39,6 +40,7 @@ type TodayData = Schemas['Today'];
 /** What needs a person now. */
 export function Today() {
   const { zone } = useSession();
+  const { setUp } = useMay();
   const now = useNow(5_000);
   const today = api.useQuery('get', '/api/today', undefined, { refetchInterval: 5_000 });
   const data = today.data;
@@ -72,7 +74,10 @@ export function Today() {
       {data === undefined ? (
         today.error === null && <Waiting what="what needs you" />
       ) : (
-        <Lists data={data} now={now} onAct={setDoing} />
+        <>
+          {data.lastSale === undefined && setUp && <FirstSteps systems={data.systems} />}
+          <Lists data={data} now={now} onAct={setDoing} />
+        </>
       )}
     </Screen>
   );

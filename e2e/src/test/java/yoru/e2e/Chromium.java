@@ -24,7 +24,7 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
     private static final int PATIENCE_MS = 30_000;
 
     /** Password of colleagues. */
-    private static final String COLLEAGUES = "smoke under seven lids";
+    static final String COLLEAGUES = "smoke under seven lids";
 
     private static final List<String> ARGUMENTS = List.of(
             "--no-sandbox",

@@ -14,6 +14,7 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -108,6 +109,9 @@ final class School {
                 "YORU_FOLDER",
                         Path.of("target", "folders-" + suffix).toAbsolutePath().toString(),
                 "SPRING_PROFILES_ACTIVE", demo ? "demo" : "default"));
+        environment.put(
+                "YORU_ERASEDLIST",
+                Path.of("target", "erased-" + suffix).toAbsolutePath().toString());
         for (Part part : Part.values()) {
             if (part.isPractice()) {
                 environment.put("YORU_" + part + "_DB", database(part));
@@ -135,6 +139,40 @@ final class School {
         var school = new School(false, "1");
         school.start(Part.SERVER);
         return school;
+    }
+
+    /** Yoru alone, on a database that another school's was restored into, with the keys of that. */
+    static School restored(School from, String database) {
+        var school = new School(false, "1");
+        school.environment.put("YORU_DB", database);
+        for (var same : List.of("YORU_KEY", "YORU_ERASEDLIST")) {
+            school.environment.put(same, from.setting(same));
+        }
+        school.start(Part.SERVER);
+        return school;
+    }
+
+    /** Has the project's own command do something with a database of this school's. */
+    String command(String database, String... words) throws IOException, InterruptedException {
+        List<String> all = new ArrayList<>(List.of(Path.of("..", "yoru").toString()));
+        all.addAll(List.of(words));
+        var builder = new ProcessBuilder(all).redirectErrorStream(true);
+        builder.environment()
+                .putAll(Map.of(
+                        "YORU_PG_PORT",
+                        pgPort(),
+                        "YORU_PG_ADMIN",
+                        pgPassword(),
+                        "YORU_DB",
+                        database,
+                        "YORU_BACKUP_PASSPHRASE",
+                        "seven lids of smoke"));
+        var process = builder.start();
+        var said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        if (process.waitFor() != 0) {
+            throw new IllegalStateException(said);
+        }
+        return said;
     }
 
     /** One of its own, in which everything is tried again soon, for bad weather. */

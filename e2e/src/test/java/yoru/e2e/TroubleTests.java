@@ -95,6 +95,11 @@ class TroubleTests {
             assertThat(OnScreen.heading(page, "Today")).isVisible();
             assertThat(page.getByText("Nothing needs you now.")).isVisible();
             assertThat(page.getByText("No system is connected yet")).isVisible();
+            assertThat(OnScreen.heading(page, "First steps")).isVisible();
+            page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Add it"))
+                    .first()
+                    .click();
+            assertThat(OnScreen.heading(page, "Add a system")).isVisible();
             page.navigate(untouched.server() + "/mapping");
             assertThat(page.getByText("There is nothing to sell yet.")).isVisible();
             page.navigate(untouched.server() + "/people");

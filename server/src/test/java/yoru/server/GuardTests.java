@@ -92,7 +92,7 @@ class GuardTests {
                 "/api/untaken?q=%00",
                 "/api/orders/%00",
                 "/api/people/999999999999999999999",
-                "/api/journal?words=%00",
+                "/api/journal?q=%00",
                 "/api/mapping?%00=%00",
             })
     void whatCannotBeKeptIsSearchedForInVain(String path) {
@@ -156,7 +156,7 @@ class GuardTests {
         assertThat(reader.get("/api/people.csv").statusCode()).isEqualTo(200);
         assertThat(reader.post("/api/mapping/consequence", "{\"changes\": []}").statusCode())
                 .isEqualTo(403);
-        assertThat(owner.read("/api/journal?words=" + email).toString())
+        assertThat(owner.read("/api/journal?q=" + email).toString())
                 .contains("Signed in", "Added to the team", "Has another password");
         assertThat(jdbc.sql("select title from journal_entry where account_address = ? or actor = ?")
                         .params(email, email)

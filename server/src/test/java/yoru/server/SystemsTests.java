@@ -649,6 +649,55 @@ class SystemsTests {
                 "Owner");
     }
 
+    /** ASVS 13.2: what lets Yoru in is sent nowhere but where it was meant for. */
+    @Test
+    void aTokenFollowsNoAddress() {
+        var address = "http://127.0.0.1:9/place";
+        var id = json(operator.post(
+                        "/api/systems",
+                        "{\"kind\": \"CLASSROOM\", \"title\": \"Moving\", \"address\": \"%s\", \"token\": \"first\"}"
+                                .formatted(address)))
+                .path("id")
+                .asString();
+        assertThat(moves(id, address + "/deeper", "")).as("the same server").isEqualTo(200);
+        for (var other :
+                new String[] {"http://127.0.0.1:10/place", "https://127.0.0.1:9/place", "http://127.0.0.2:9/place"}) {
+            assertThat(moves(id, other, "")).as(other).isEqualTo(422);
+        }
+        assertThat(operator.read("/api/systems/" + id).path("address").asString())
+                .isEqualTo("http://127.0.0.1:9");
+        assertThat(moves(id, "http://127.0.0.1:10/place", ", \"token\": \"second\""))
+                .isEqualTo(200);
+        assertThat(operator.read("/api/journal?q=Moving").toString())
+                .contains("at http://127.0.0.1:10, before at http://127.0.0.1:9, with another token");
+        gone(id);
+    }
+
+    /** ASVS 12.3.1: unencrypted only where somebody has said so, or where nobody else is on the way. */
+    @Test
+    void whatGoesOutsideIsEncryptedUnlessSomebodySaysOtherwise() {
+        var outside = "{\"kind\": \"CLASSROOM\", \"title\": \"Outside\", \"address\": \"http://203.0.113.9/api\"%s}";
+        var refused = operator.post("/api/systems", outside.formatted(""));
+        assertThat(refused.statusCode()).isEqualTo(422);
+        assertThat(json(refused).path("openly").asBoolean()).isTrue();
+        var taken = operator.post("/api/systems", outside.formatted(", \"openly\": true"));
+        assertThat(taken.statusCode()).isEqualTo(201);
+        var id = json(taken).path("id").asString();
+        assertThat(moves(id, "http://203.0.113.9/api", "")).as("as it was").isEqualTo(200);
+        assertThat(moves(id, "http://203.0.113.10/api", "")).isEqualTo(422);
+        gone(id);
+    }
+
+    private int moves(String id, String address, String more) {
+        return operator.put("/api/systems/" + id, "{\"address\": \"%s\"%s}".formatted(address, more))
+                .statusCode();
+    }
+
+    /** The school is shared with other tests. */
+    private void gone(String id) {
+        jdbc.sql("delete from connection where id = ?").param(id).update();
+    }
+
     private String add(String kind, String title) {
         var answer = operator.post(
                 "/api/systems",

@@ -8,6 +8,7 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -115,6 +116,12 @@ public class ErasedPeople {
         var all = new ArrayList<>(List.of(one));
         all.addAll(people.findByKeyIn(keys));
         return all;
+    }
+
+    /** The keys of all who are not erased and are not being erased. */
+    @Transactional(readOnly = true)
+    public Set<String> keysOfOthers() {
+        return people.keysOfNotErased();
     }
 
     /** The ids of all records of a person who is being erased, locked until the transaction ends; none = nobody is. */

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.hibernate.jpa.AvailableHints;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Lock;
@@ -14,6 +15,9 @@ import org.springframework.data.jpa.repository.Query;
 import org.springframework.data.jpa.repository.QueryHints;
 
 interface PersonTable extends JpaRepository<Person, Long> {
+
+    @Query("select p.key from Person p where p.erasure is null")
+    Set<String> keysOfNotErased();
 
     /**
      * Makes people known; a later name counts, an empty one does not.

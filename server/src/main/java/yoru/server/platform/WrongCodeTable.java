@@ -2,9 +2,14 @@ package yoru.server.platform;
 
 import java.time.Instant;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 interface WrongCodeTable extends JpaRepository<WrongCode, String> {
+
+    @Modifying
+    @Query("delete from WrongCode w where w.since < :since")
+    void forget(Instant since);
 
     /** Counts a failure, from one again where the last ones are older than {@code since}. @return how many there are */
     @Query(value = """

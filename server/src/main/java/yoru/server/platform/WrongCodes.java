@@ -23,6 +23,7 @@ class WrongCodes {
     @Transactional
     public void count(String origin) {
         var now = clock.instant();
+        table.forget(now.minus(COUNT_FOR)); // where people come from is kept no longer than it is of use
         table.failed(origin, now, now.minus(COUNT_FOR));
     }
 

@@ -21,6 +21,8 @@ import yoru.core.rulebook.School;
  *     came; nobody else is believed. A single "none" says that nothing stands before it
  * @param insideAllowed networks inside Yoru's own that systems may be in, as CIDR; none = addresses outside only
  * @param folder below which systems without an interface have their folders; none = there are none
+ * @param erasedList a file of who was erased, by digests, apart from the database: a backup from before knows them still; none =
+ *     it is not kept
  * @param checkEvery how often systems are looked at for what is out of step
  * @param readFoldersEvery how often the folders are looked at for files
  * @param passwordCost of bcrypt: each more doubles the time that trying a password takes; a good value is 12
@@ -40,6 +42,7 @@ public record YoruSettings(
         @DefaultValue({}) List<String> proxies,
         @DefaultValue({}) List<String> insideAllowed,
         @Nullable Path folder,
+        @Nullable Path erasedList,
         @DefaultValue("6h") Duration checkEvery,
         @DefaultValue("15s") Duration readFoldersEvery,
         @DefaultValue("12") int passwordCost,

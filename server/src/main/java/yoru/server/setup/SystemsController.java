@@ -172,7 +172,10 @@ class SystemsController {
             @AuthenticationPrincipal Principal operator) {
         String address = null;
         if (change.address != null) {
-            address = usable(connections.get(id).kind(), change.address, change.openly)
+            var known = connections.get(id);
+            // what is as it was need not be asked about again
+            boolean same = checked(known.kind(), change.address).address().equals(known.address());
+            address = usable(known.kind(), change.address, same ? Boolean.TRUE : change.openly)
                     .address();
         }
         connections.change(id, change.title, address, change.token, operator.getName());

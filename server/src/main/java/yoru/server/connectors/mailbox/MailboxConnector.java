@@ -205,6 +205,12 @@ class MailboxConnector implements Connector {
                     return refused(refused);
                 }
                 default -> {
+                    if (String.valueOf(cause.getMessage()).contains("STARTTLS is required")) {
+                        return new TroubleException(
+                                Trouble.REFUSED,
+                                "does not encrypt (STARTTLS): nothing was sent. Use smtps, or say in its settings that letters"
+                                        + " may be read on their way");
+                    }
                     var greeting = GREETING.matcher(String.valueOf(cause.getMessage()));
                     if (greeting.find()) {
                         // RFC 5321, 4.2.1: 4yz is for now, 5yz for good
