@@ -11,7 +11,7 @@ export function FirstSteps({ systems }: { systems: Schemas['SystemHealth'][] }) 
   const connected = (kind: string) => systems.some((system) => system.kind === kind && system.state === 'ON');
   const opens = mapping.data !== undefined && mapping.data.cells.length > 0;
   return (
-    <section>
+    <section className="mb-10">
       <h2>First steps</h2>
       <Rows>
         <FirstStep

@@ -62,6 +62,8 @@ class AccessibilityTests {
         stranger.navigate(school.server());
         assertThat(stranger.locator("html").getAttribute("data-theme")).isEqualTo(NIGHT);
         stranger.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.LIGHT));
+        look(stranger, school.server() + "/first", faults);
+        look(stranger, school.server() + "/password#a-code-of-a-letter", faults);
         look(stranger, school.server(), faults);
         Chromium.signIn(stranger);
         OnScreen.heading(stranger, "Today").waitFor();
