@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { api } from '../api/client';
-import { NEW_PASSWORD } from '../team/password';
+import { NEW_PASSWORD, NEW_PASSWORD_HINT } from '../team/password';
 import { Button, Fault, Field, Notice, useFields } from '../ui/kit';
 import { Door } from './Door';
 
@@ -34,7 +34,7 @@ export function ChoosePassword({ code, onDone }: { code: string; onDone: () => v
             label="Your new password"
             type="password"
             autoComplete="new-password"
-            hint="At least 10 characters; several words that have nothing to do with each other are best."
+            hint={NEW_PASSWORD_HINT}
             first
             {...form.field('password')}
           />

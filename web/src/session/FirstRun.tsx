@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { api } from '../api/client';
-import { NEW_PASSWORD } from '../team/password';
+import { NEW_PASSWORD, NEW_PASSWORD_HINT } from '../team/password';
 import { Button, Fault, Field, useFields } from '../ui/kit';
 import { Door } from './Door';
 
@@ -39,7 +39,7 @@ export function FirstRun({ onDone }: { onDone: () => void }) {
           label="Password"
           type="password"
           autoComplete="new-password"
-          hint="At least 10 characters; several words that have nothing to do with each other are best."
+          hint={NEW_PASSWORD_HINT}
           {...form.field('password')}
         />
         <Button kind="main" disabled={make.isPending}>

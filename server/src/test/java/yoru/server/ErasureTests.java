@@ -142,11 +142,13 @@ class ErasureTests {
                         .statusCode())
                 .isEqualTo(201);
         tracesElsewhere();
+        tracesAtOthers(ben);
         await().atMost(20, SECONDS)
                 .until(() -> open(ada).containsAll(List.of("course/first-hive", "course/honey"))
                         && school.classroom.has(ada, "first-hive"));
         assertThat(places(mark))
-                .containsKeys("fact.body", "person.person_key", "journal_entry.said", "import_row.cells");
+                .containsKeys("fact.body", "person.person_key", "journal_entry.said", "import_row.cells")
+                .containsKeys("delivery.content", "person_note.text", "calendar_feed.name");
 
         school.classroom.behave(ada, (exchange, state) -> StubClassroom.say(exchange, 503, "{}"));
         var erase = "{\"kind\": \"ERASE\", \"person\": \"%s\"}".formatted(ada);
@@ -211,5 +213,20 @@ class ErasureTests {
                         values ('run of erasure', '', 'x', true, 'STOPPED', 1, 0, now(), 'Owner') on conflict do nothing""", "insert into tag_run_person (run_id, person_key) values ('run of erasure', :key)")
                 .forEach(sql ->
                         jdbc.sql(sql).param("key", ada).param("mark", mark).update());
+    }
+
+    /** What somebody else was written and told the desk, and what a calendar is called. */
+    private void tracesAtOthers(String other) {
+        var words = "from " + name + " <" + ada + ">";
+        assertThat(operator.post("/api/people/" + id(other) + "/notes", "{\"text\": \"a gift %s\"}".formatted(words))
+                        .statusCode())
+                .isEqualTo(204);
+        assertThat(operator.post("/api/feeds", "{\"name\": \"as %s wants it\"}".formatted(name))
+                        .statusCode())
+                .isEqualTo(201);
+        jdbc.sql("""
+                        insert into delivery (connection_id, person_id, matter, open, revision, status, attempts, wanted_at, content)
+                        values ('shop', :other, 'letter/erasure', true, 1, 'ANSWERED', 1, now(),
+                          jsonb_build_object('subject', 'A gift', 'text', 'A gift ' || :words, 'html', ''))""").param("other", id(other)).param("words", words).update();
     }
 }

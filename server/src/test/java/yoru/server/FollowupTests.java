@@ -136,8 +136,7 @@ class FollowupTests {
     }
 
     private static List<JsonNode> letters(String to) {
-        var all = JsonMapper.shared().readTree(MAILBOX.get("/practice/letters?to=" + to));
-        return StreamSupport.stream(all.spliterator(), false).toList();
+        return MAILBOX.lettersTo(to).valueStream().toList();
     }
 
     private static JsonNode letter(String to, String subject) {
@@ -467,6 +466,11 @@ class FollowupTests {
                 .contains(
                         "List-Unsubscribe: <" + address.group() + ">",
                         "List-Unsubscribe-Post: List-Unsubscribe=One-Click");
+        await().atMost(60, SECONDS)
+                .untilAsserted(() -> assertThat(keptOf(person, "We miss you"))
+                        .as("once it was sent, its code is kept nowhere")
+                        .contains("/letters/…")
+                        .doesNotContain(address.group(1)));
         var stranger = Operator.stranger(school.address());
         assertThat(stranger.get(address.group(1)).body())
                 .as("looking changes nothing")
@@ -507,6 +511,13 @@ class FollowupTests {
                                 .count()
                         == 2);
         gone("missed", "thanks");
+    }
+
+    /** What is kept of a letter that was sent. */
+    private String keptOf(String person, String subject) {
+        return jdbc.sql("""
+                        select cast(d.content as text) from delivery d join person p on p.id = d.person_id
+                        where p.person_key = ? and d.content ->> 'subject' = ?""").params(person, subject).query(String.class).single();
     }
 
     private void buysAndGivesBack(String person) {

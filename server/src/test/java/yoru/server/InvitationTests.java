@@ -4,8 +4,6 @@ import static java.util.concurrent.TimeUnit.SECONDS;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
-import java.net.URI;
-import java.net.http.HttpRequest;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -90,10 +88,7 @@ class InvitationTests {
     }
 
     private static String letters(String email) {
-        return TestSchool.send(HttpRequest.newBuilder(URI.create(
-                                StandIn.of("mailbox").address() + "/practice/letters?to=" + email.replace("@", "%40")))
-                        .build())
-                .body();
+        return StandIn.of("mailbox").lettersTo(email).toString();
     }
 
     private static String codeInLetter(String email) {

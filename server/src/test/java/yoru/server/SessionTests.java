@@ -165,7 +165,7 @@ class SessionTests {
         assertThat(again.signIn(email, PASSWORD, spare.toLowerCase(Locale.ROOT)).statusCode())
                 .isEqualTo(200);
         assertThat(again.signIn(email, PASSWORD, spare).statusCode()).isEqualTo(401);
-        assertThat(jdbc.sql("select convert_from(factor_secret, 'LATIN1') from operator where email = ?")
+        assertThat(jdbc.sql("select encode(factor_secret, 'escape') from operator where email = ?")
                         .param(email)
                         .query(String.class)
                         .single())

@@ -18,6 +18,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Random;
 import java.util.concurrent.ConcurrentHashMap;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** A practice system as a process of its own, met over the network like any other; started once for all tests. */
 public final class StandIn {
@@ -72,6 +74,11 @@ public final class StandIn {
                         .header("authorization", "Bearer " + TOKEN)
                         .build())
                 .body();
+    }
+
+    /** Of the practice mailbox: the letters to an address that have come, as JSON. */
+    public JsonNode lettersTo(String address) {
+        return JsonMapper.shared().readTree(get("/practice/letters?to=" + address.replace("@", "%40")));
     }
 
     private void launch() {

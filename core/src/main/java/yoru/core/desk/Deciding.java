@@ -9,6 +9,7 @@ import java.util.Currency;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import yoru.core.desk.Decision.Refusal;
+import yoru.core.ledger.EmailAddress;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
@@ -66,7 +67,7 @@ final class Deciding {
     }
 
     void address(String field, String text) {
-        refuseIf(!Desk.isAddress(text), field, "This is no e-mail address.");
+        refuseIf(!EmailAddress.isOne(text), field, "This is no e-mail address.");
     }
 
     void reason(String text) {

@@ -3,7 +3,6 @@ package yoru.core.desk;
 import java.time.Instant;
 import java.util.List;
 import yoru.core.access.Engine;
-import yoru.core.ledger.EmailAddress;
 import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.Course;
@@ -25,11 +24,6 @@ public final class Desk {
         this.known = ledger.asOf(now);
         this.histories = Histories.of(known);
         this.now = now;
-    }
-
-    /** Whether a text can be somebody's e-mail address. */
-    public static boolean isAddress(String text) {
-        return EmailAddress.isOne(text);
     }
 
     /** @param key tells this act from all others; the ids of its facts begin with it */

@@ -50,7 +50,7 @@ public class Accounts {
 
     /** Makes the owner's account, as long as there is none. */
     @Transactional
-    public SignedIn makeOwner(String email, String name, String hash) {
+    SignedIn makeOwner(String email, String name, String hash) {
         operators.lockAll();
         if (operators.count() > 0) {
             throw new ProblemException(
@@ -120,7 +120,7 @@ public class Accounts {
     @Transactional
     public Member change(UUID id, Role role, SignedIn owner) {
         operators.lockAll();
-        var operator = known(id);
+        var operator = operators.known(id);
         if (operator.role == Role.OWNER && role != Role.OWNER) {
             keepAnOwner();
         }
@@ -132,7 +132,7 @@ public class Accounts {
     /** Has somebody read what follow-ups tell the team, or not. */
     @Transactional
     public Member tell(UUID id, boolean told, SignedIn owner) {
-        var operator = known(id);
+        var operator = operators.known(id);
         operator.told = told;
         note(
                 told ? "Reads what follow-ups tell the team" : "No longer reads what follow-ups tell the team",
@@ -145,17 +145,13 @@ public class Accounts {
     @Transactional
     public void remove(UUID id, SignedIn owner) {
         operators.lockAll();
-        var operator = known(id);
+        var operator = operators.known(id);
         if (operator.role == Role.OWNER) {
             keepAnOwner();
         }
         operators.delete(operator);
         note("No longer in the team", operator, owner);
         events.publishEvent(new OperatorLeft(operator.id, operator.name));
-    }
-
-    private Operator known(UUID id) {
-        return operators.findById(id).orElseThrow(() -> ProblemException.notFound("Nobody of that id is in the team."));
     }
 
     private void keepAnOwner() {
@@ -194,6 +190,6 @@ public class Accounts {
 
     @Transactional(readOnly = true)
     public Member member(UUID id) {
-        return member(known(id));
+        return member(operators.known(id));
     }
 }

@@ -8,6 +8,7 @@ import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Lock;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
+import yoru.server.platform.ProblemException;
 
 interface Operators extends JpaRepository<Operator, UUID> {
 
@@ -23,6 +24,15 @@ interface Operators extends JpaRepository<Operator, UUID> {
 
     @Query("select o.role from Operator o where o.email = :email and o.passwordStamp = :passwordStamp")
     Optional<Role> roleOf(String email, int passwordStamp);
+
+    /** @throws ProblemException when there is nobody of that id */
+    default Operator known(UUID id) {
+        return findById(id).orElseThrow(Operators::nobody);
+    }
+
+    static ProblemException nobody() {
+        return ProblemException.notFound("Nobody of that id is in the team.");
+    }
 
     List<Operator> findAllByOrderByName();
 

@@ -10,9 +10,9 @@ class OwnPassword {
 
     private final SignIns signIns;
     private final Passwords passwords;
-    private final PasswordCodes.PasswordChange change;
+    private final PasswordChange change;
 
-    OwnPassword(SignIns signIns, Passwords passwords, PasswordCodes.PasswordChange change) {
+    OwnPassword(SignIns signIns, Passwords passwords, PasswordChange change) {
         this.signIns = signIns;
         this.passwords = passwords;
         this.change = change;

@@ -6,8 +6,6 @@ import java.util.UUID;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import yoru.server.journal.Journal;
-import yoru.server.journal.Kind;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.SecretCode;
 
@@ -50,33 +48,5 @@ public class PasswordCodes {
                         "It was used already, or too much time has passed. Ask for another."));
         passwords.check(password, known.email, known.name);
         change.set(known.id, passwords.hash(password));
-    }
-
-    /** What is kept once all was checked and the password was hashed. */
-    @Service
-    static class PasswordChange {
-
-        private final PasswordCodeTable table;
-        private final Operators operators;
-        private final Journal journal;
-
-        PasswordChange(PasswordCodeTable table, Operators operators, Journal journal) {
-            this.table = table;
-            this.operators = operators;
-            this.journal = journal;
-        }
-
-        /** All other sessions of theirs end (OWASP ASVS 5.0, 7.4.3), and no code is good any more. */
-        @Transactional
-        public SignedIn set(UUID id, String hash) {
-            var operator = operators
-                    .lockById(id)
-                    .orElseThrow(() -> ProblemException.notFound("Nobody of that id is in the team."));
-            operator.change(hash);
-            table.deleteByOperatorId(id);
-            journal.write(
-                    new Journal.Line(Kind.OPERATOR, "Has another password", operator.email, operator.name, null, null));
-            return operator.signedIn();
-        }
     }
 }

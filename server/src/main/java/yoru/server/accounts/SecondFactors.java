@@ -131,9 +131,7 @@ public class SecondFactors {
     /** Removes it, of oneself or, where somebody has lost it, by an owner. */
     @Transactional
     public void remove(UUID id, SignedIn by) {
-        var operator = operators
-                .findById(id)
-                .orElseThrow(() -> ProblemException.notFound("Nobody of that id is in the team."));
+        var operator = operators.known(id);
         operator.factorSecret = null;
         operator.factorSince = null;
         operator.spareCodes = null;

@@ -35,6 +35,8 @@ import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.Acting;
 import yoru.server.platform.ProblemAnswer;
+import yoru.server.platform.ProblemException;
+import yoru.server.platform.PublicPages;
 import yoru.server.platform.YoruSettings;
 
 @Configuration(proxyBeanMethods = false)
@@ -58,7 +60,7 @@ class SecurityConfiguration {
     @Order(2)
     SecurityFilterChain claims(HttpSecurity http) throws Exception {
         return forEverybody(http.securityMatcher(
-                        "/claim/**", "/seats/**", "/feeds/**", "/letters/**", "/door/**", "/thanks/**", "/mine/**")
+                        PublicPages.PATHS.stream().map(path -> path + "/**").toArray(String[]::new))
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(ReferrerPolicy.NO_REFERRER))));
     }
@@ -138,10 +140,11 @@ class SecurityConfiguration {
                                     && denied.getAuthorizationResult() instanceof Unproved) {
                                 ProblemAnswer.write(
                                         response,
-                                        HttpStatus.FORBIDDEN,
-                                        "Prove that it is you",
-                                        "Before this, enter your password once more.",
-                                        Map.of("proof", true));
+                                        new ProblemException(
+                                                HttpStatus.FORBIDDEN,
+                                                "Prove that it is you",
+                                                "Before this, enter your password once more.",
+                                                Map.of("proof", true)));
                             } else {
                                 Acting.now()
                                         .ifPresent(who -> journal.gather(
@@ -234,10 +237,12 @@ class SecurityConfiguration {
 
     private static void ended(HttpServletResponse response) throws IOException {
         ProblemAnswer.write(
-                response, HttpStatus.UNAUTHORIZED, "Not signed in", "Your session has ended. Sign in again.");
+                response,
+                new ProblemException(
+                        HttpStatus.UNAUTHORIZED, "Not signed in", "Your session has ended. Sign in again."));
     }
 
     private static void refused(HttpServletResponse response, String why) throws IOException {
-        ProblemAnswer.write(response, HttpStatus.FORBIDDEN, "Refused", why);
+        ProblemAnswer.write(response, new ProblemException(HttpStatus.FORBIDDEN, "Refused", why));
     }
 }

@@ -7,6 +7,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.UUID;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.ResponseCookie;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
@@ -34,7 +35,6 @@ class Sessions {
     private final SecurityContextRepository contexts;
     private final CsrfTokenRepository tokens;
     private final KnownBrowsers browsers;
-    private final Accounts accounts;
     private final YoruSettings settings;
     private final Clock clock;
 
@@ -42,13 +42,11 @@ class Sessions {
             SecurityContextRepository contexts,
             CsrfTokenRepository tokens,
             KnownBrowsers browsers,
-            Accounts accounts,
             YoruSettings settings,
             Clock clock) {
         this.contexts = contexts;
         this.tokens = tokens;
         this.browsers = browsers;
-        this.accounts = accounts;
         this.settings = settings;
         this.clock = clock;
     }
@@ -63,17 +61,18 @@ class Sessions {
         SecurityContextHolder.setContext(context);
         contexts.saveContext(context, request, response);
         tokens.saveToken(tokens.generateToken(request), request, response);
-        accounts.member(operator.email())
-                .ifPresent(member -> response.addHeader(
-                        HttpHeaders.SET_COOKIE,
-                        ResponseCookie.from(browserCookie(), browsers.mark(member.id()))
-                                .path("/")
-                                .httpOnly(true)
-                                .secure(settings.isSecure())
-                                .sameSite("Lax")
-                                .maxAge(BROWSER_KNOWN_FOR)
-                                .build()
-                                .toString()));
+        operator.accountId().ifPresent(account -> response.addHeader(HttpHeaders.SET_COOKIE, mark(account)));
+    }
+
+    private String mark(UUID account) {
+        return ResponseCookie.from(browserCookie(), browsers.mark(account))
+                .path("/")
+                .httpOnly(true)
+                .secure(settings.isSecure())
+                .sameSite("Lax")
+                .maxAge(BROWSER_KNOWN_FOR)
+                .build()
+                .toString();
     }
 
     static void end(HttpServletRequest request) {

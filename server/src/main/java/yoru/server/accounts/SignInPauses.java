@@ -8,6 +8,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import yoru.server.platform.RetryPauses;
 import yoru.server.platform.Sha256;
 import yoru.server.platform.TooManyException;
 
@@ -40,12 +41,7 @@ class SignInPauses {
 
         /** How long to wait after so many failures: doubling, up to {@link #LONGEST}. */
         Duration pause(int failures) {
-            int over = failures - free;
-            if (over < 0) {
-                return Duration.ZERO;
-            }
-            var pause = first.multipliedBy(1L << Math.min(over, 10));
-            return pause.compareTo(LONGEST) > 0 ? LONGEST : pause;
+            return failures < free ? Duration.ZERO : RetryPauses.doubled(first, LONGEST, failures - free);
         }
     }
 

@@ -11,7 +11,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import yoru.core.desk.Desk;
+import yoru.core.ledger.EmailAddress;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.PublicPages;
 
@@ -49,7 +49,7 @@ class SeatsPage {
     }
 
     private ResponseEntity<String> send(BuyerSeats.Seats known, String code, String line, int seat, String address) {
-        if (!Desk.isAddress(address)) {
+        if (!EmailAddress.isOne(address)) {
             return page(HttpStatus.UNPROCESSABLE_CONTENT, known, "This is no e-mail address.");
         }
         try {

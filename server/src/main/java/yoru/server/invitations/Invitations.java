@@ -22,7 +22,6 @@ import yoru.server.accounts.PasswordCodes;
 import yoru.server.accounts.Role;
 import yoru.server.accounts.SignedIn;
 import yoru.server.announcements.LetterJson;
-import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
 import yoru.server.platform.YoruSettings;
 import yoru.server.systems.Connection;
@@ -34,6 +33,11 @@ import yoru.server.systems.SystemKind;
 /** Has people of the team set a password of their own. */
 @Service
 class Invitations {
+
+    /** What is to be written, before the address to which. */
+    private static final String INVITATION = "invitation ";
+
+    private static final String FORGOTTEN = "forgotten ";
 
     private static final TaskDescriptor<String> LETTER = TaskDescriptor.of("letter-to-set-a-password", String.class);
 
@@ -101,37 +105,26 @@ class Invitations {
         if (mailbox().isEmpty()) {
             return new Invited(member, link(member, INVITATION_GOOD_FOR));
         }
-        queue.now(LETTER, UUID.randomUUID().toString(), "invitation " + member.id());
+        queue.now(LETTER, UUID.randomUUID().toString(), INVITATION + member.email());
         return new Invited(member, null);
     }
 
     /** Puts it into the queue, the same whatever the address is. */
     @Transactional
     public void forgotten(String email) {
-        queue.now(LETTER, UUID.randomUUID().toString(), "forgotten " + email);
+        queue.now(LETTER, UUID.randomUUID().toString(), FORGOTTEN + email);
     }
 
-    /** The code is made only now, and stands nowhere but in the letter. */
+    /** The code is made only now, and stands nowhere but in the letter. Nobody has the address any more: nothing is written. */
     void write(String what) {
-        var word = what.substring(0, what.indexOf(' '));
-        var whom = what.substring(what.indexOf(' ') + 1);
-        boolean invitation = word.equals("invitation");
-        var member = invitation ? stillThere(UUID.fromString(whom)) : accounts.member(whom);
+        boolean isInvitation = what.startsWith(INVITATION);
+        var to = accounts.member(what.substring(what.indexOf(' ') + 1));
         var mailbox = mailbox();
-        if (member.isEmpty() || mailbox.isEmpty()) {
+        if (to.isEmpty() || mailbox.isEmpty()) {
             return;
         }
-        var to = member.get();
-        var link = link(to, invitation ? INVITATION_GOOD_FOR : LETTER_GOOD_FOR);
-        send(mailbox.get(), to, invitation ? invitation(to, link) : forgotten(to, link));
-    }
-
-    private Optional<Member> stillThere(UUID id) {
-        try {
-            return Optional.of(accounts.member(id));
-        } catch (ProblemException e) {
-            return Optional.empty();
-        }
+        var link = link(to.get(), isInvitation ? INVITATION_GOOD_FOR : LETTER_GOOD_FOR);
+        send(mailbox.get(), to.get(), isInvitation ? invitation(to.get(), link) : forgotten(to.get(), link));
     }
 
     private Letter invitation(Member to, String link) {

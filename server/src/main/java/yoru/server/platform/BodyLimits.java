@@ -13,6 +13,7 @@ import java.io.InputStreamReader;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.stream.Stream;
 import org.apache.tomcat.util.http.InvalidParameterException;
 import org.jspecify.annotations.Nullable;
 import org.springframework.core.Ordered;
@@ -41,20 +42,18 @@ class BodyLimits extends OncePerRequestFilter {
     /** What is not named here. */
     private static final Limit OTHERS = new Limit("/**", MIB);
 
-    private static final List<Limit> LIMITS = List.of(
-            new Limit("/api/session/**", OF_ANYBODY),
-            new Limit("/api/owner/**", OF_ANYBODY),
-            new Limit("/claim/**", OF_ANYBODY),
-            new Limit("/seats/**", OF_ANYBODY),
-            new Limit("/door/**", OF_ANYBODY),
-            new Limit("/thanks/**", OF_ANYBODY),
-            new Limit("/mine/**", OF_ANYBODY),
-            new Limit("/hooks/**", 256 * KIB),
-            // tables of a whole school
-            new Limit("/api/imports", 50_000_000),
-            new Limit("/api/systems/{id}/files", 8 * MIB),
-            // whole rulebooks
-            new Limit("/api/mapping/**", 16 * MIB));
+    private static final List<Limit> LIMITS = Stream.concat(
+                    PublicPages.PATHS.stream().map(path -> new Limit(path + "/**", OF_ANYBODY)),
+                    Stream.of(
+                            new Limit("/api/session/**", OF_ANYBODY),
+                            new Limit("/api/owner/**", OF_ANYBODY),
+                            new Limit("/hooks/**", 256 * KIB),
+                            // tables of a whole school
+                            new Limit("/api/imports", 50_000_000),
+                            new Limit("/api/systems/{id}/files", 8 * MIB),
+                            // whole rulebooks
+                            new Limit("/api/mapping/**", 16 * MIB)))
+            .toList();
 
     /** @param bytes at most */
     private record Limit(PathPattern path, int bytes) {
@@ -77,15 +76,15 @@ class BodyLimits extends OncePerRequestFilter {
             throws ServletException, IOException {
         int most = limit(request).bytes;
         if (request.getContentLengthLong() > most) {
-            answer(response, new TooLarge(most));
+            ProblemAnswer.write(response, new TooLarge(most));
             return;
         }
         try {
             chain.doFilter(new Limited(request, most), response);
         } catch (TooLarge e) {
-            answer(response, new TooLarge(most));
+            ProblemAnswer.write(response, e);
         } catch (InvalidParameterException e) {
-            answer(response, formRefused(e));
+            ProblemAnswer.write(response, formRefused(e));
         }
     }
 
@@ -95,15 +94,6 @@ class BodyLimits extends OncePerRequestFilter {
                 ? new TooLarge(OF_ANYBODY)
                 : new ProblemException(
                         HttpStatus.BAD_REQUEST, "This cannot be read", "The form is not written as one.");
-    }
-
-    private static void answer(HttpServletResponse response, ProblemException refusal) throws IOException {
-        var problem = refusal.problem();
-        ProblemAnswer.write(
-                response,
-                HttpStatus.valueOf(problem.getStatus()),
-                String.valueOf(problem.getTitle()),
-                String.valueOf(problem.getDetail()));
     }
 
     /** Whoever does not say how much they send is stopped when it has become too much. */

@@ -45,9 +45,10 @@ class OtherErrors implements ErrorController {
         RequestRejectedHandler rejected() {
             return (request, response, e) -> ProblemAnswer.write(
                     response,
-                    HttpStatus.BAD_REQUEST,
-                    "This address cannot be asked",
-                    "It has characters that stand in no address here. Nothing was done.");
+                    new ProblemException(
+                            HttpStatus.BAD_REQUEST,
+                            "This address cannot be asked",
+                            "It has characters that stand in no address here. Nothing was done."));
         }
     }
 }

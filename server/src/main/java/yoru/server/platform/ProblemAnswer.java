@@ -5,7 +5,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import org.springframework.http.HttpStatus;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -14,21 +14,22 @@ public final class ProblemAnswer {
 
     private ProblemAnswer() {}
 
-    public static void write(HttpServletResponse response, HttpStatus status, String title, String detail)
-            throws IOException {
-        write(response, status, title, detail, Map.of());
-    }
-
-    /** @param more members of the problem beside the standard ones */
-    public static void write(
-            HttpServletResponse response, HttpStatus status, String title, String detail, Map<String, ?> more)
-            throws IOException {
-        Map<String, Object> problem = new LinkedHashMap<>(
-                Map.of("type", "about:blank", "title", title, "status", status.value(), "detail", detail));
-        problem.putAll(more);
-        response.setStatus(status.value());
+    public static void write(HttpServletResponse response, ProblemException refusal) throws IOException {
+        var problem = refusal.problem();
+        Map<String, Object> body = new LinkedHashMap<>();
+        body.put("type", "about:blank");
+        body.put("title", problem.getTitle());
+        body.put("status", problem.getStatus());
+        body.put("detail", problem.getDetail());
+        if (problem.getProperties() != null) {
+            body.putAll(problem.getProperties());
+        }
+        if (refusal instanceof TooManyException tooMany) {
+            response.setHeader(HttpHeaders.RETRY_AFTER, tooMany.retryAfter());
+        }
+        response.setStatus(problem.getStatus());
         response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
         response.setCharacterEncoding(StandardCharsets.UTF_8);
-        response.getWriter().write(JsonMapper.shared().writeValueAsString(problem));
+        response.getWriter().write(JsonMapper.shared().writeValueAsString(body));
     }
 }

@@ -12,8 +12,6 @@ import java.time.Duration;
 import java.util.List;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
-import org.springframework.http.HttpHeaders;
-import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
 
@@ -48,11 +46,7 @@ class PublicLimits extends OncePerRequestFilter {
             new Limit("letters", List.of("/api/session/forgotten"), 30, Duration.ofMinutes(5)),
             new Limit("codes", List.of("/api/owner", "/api/session/new-password"), 300, Duration.ofMinutes(5)),
             new Limit("session", List.of("/api/session"), 600, Duration.ofMinutes(1)),
-            new Limit(
-                    "pages",
-                    List.of("/claim/", "/seats/", "/letters/", "/door", "/thanks/", "/mine/", "/feeds/"),
-                    300,
-                    Duration.ofMinutes(1)),
+            new Limit("pages", PublicPages.PATHS, 300, Duration.ofMinutes(1)),
             // a shop's busiest minute, ten times over
             new Limit("reports", List.of("/hooks/"), 20_000, Duration.ofSeconds(10)));
 
@@ -70,22 +64,16 @@ class PublicLimits extends OncePerRequestFilter {
                 var bucket = buckets.get(limit.name + " " + request.getRemoteAddr(), _ -> limit.bucket());
                 var probe = bucket.tryConsumeAndReturnRemaining(1);
                 if (!probe.isConsumed()) {
-                    refuse(response, Duration.ofNanos(probe.getNanosToWaitForRefill()));
+                    ProblemAnswer.write(
+                            response,
+                            new TooManyException(
+                                    "This is asked too often from where you are.",
+                                    Duration.ofNanos(probe.getNanosToWaitForRefill())));
                     return;
                 }
                 break;
             }
         }
         chain.doFilter(request, response);
-    }
-
-    private static void refuse(HttpServletResponse response, Duration wait) throws IOException {
-        var refusal = new TooManyException("This is asked too often from where you are.", wait);
-        response.setHeader(HttpHeaders.RETRY_AFTER, refusal.retryAfter());
-        ProblemAnswer.write(
-                response,
-                HttpStatus.TOO_MANY_REQUESTS,
-                String.valueOf(refusal.problem().getTitle()),
-                String.valueOf(refusal.problem().getDetail()));
     }
 }

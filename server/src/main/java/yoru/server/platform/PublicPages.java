@@ -2,6 +2,7 @@ package yoru.server.platform;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -16,6 +17,10 @@ import org.springframework.stereotype.Component;
 /** Pages for people without an account, each behind a code: they work without scripts and are kept nowhere. */
 @Component
 public class PublicPages {
+
+    /** Below which they are; whatever guards them guards all of them. */
+    public static final List<String> PATHS =
+            List.of("/claim", "/seats", "/feeds", "/letters", "/door", "/thanks", "/mine");
 
     private static final Pattern HEADING = Pattern.compile("<h1>(.*?)</h1>", Pattern.DOTALL);
 

@@ -69,8 +69,7 @@ public class Queue {
     }
 
     private static Duration pause(int failures) {
-        var pause = FIRST_PAUSE.multipliedBy(1L << Math.min(failures - 1, 10));
-        return pause.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : pause;
+        return RetryPauses.doubled(FIRST_PAUSE, LONGEST_PAUSE, failures - 1);
     }
 
     /**
@@ -139,10 +138,9 @@ public class Queue {
     public List<Failing> failing() {
         return jdbc.sql("""
                         select task_name, task_instance, consecutive_failures, last_failure, execution_time >= :stopped as stopped
-                        from scheduled_tasks where consecutive_failures >= :most
-                        order by last_failure desc nulls last limit 200""")
+                        from scheduled_tasks where consecutive_failures >= %d
+                        order by last_failure desc nulls last limit 200""".formatted(MOST_FAILURES)) // as the index has it
                 .param("stopped", Timestamp.from(STOPPED))
-                .param("most", MOST_FAILURES)
                 .query((row, at) -> new Failing(
                         row.getString("task_name"),
                         row.getString("task_instance"),

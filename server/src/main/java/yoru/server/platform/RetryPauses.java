@@ -26,10 +26,15 @@ public record RetryPauses(Duration first, Duration longest, Duration giveUpAfter
         if (!now.isBefore(failingSince.plus(giveUpAfter))) {
             return Optional.empty();
         }
-        long doubled = first.toMillis() << Math.min(failures - 1, 30);
-        long pause = Math.min(doubled, longest.toMillis());
+        long pause = doubled(first, longest, failures - 1).toMillis();
         long varied = (long) (pause * (1 + JITTER * (2 * random.nextDouble() - 1)));
         long wait = Math.max(varied, asked.map(Duration::toMillis).orElse(0L));
         return Optional.of(now.plusMillis(wait));
+    }
+
+    /** The first pause so many times doubled, up to the longest. */
+    public static Duration doubled(Duration first, Duration longest, int times) {
+        long doubled = first.toMillis() << Math.min(times, 30);
+        return Duration.ofMillis(Math.min(doubled, longest.toMillis()));
     }
 }

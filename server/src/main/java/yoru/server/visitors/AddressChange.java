@@ -8,7 +8,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.desk.Act;
-import yoru.core.desk.Desk;
+import yoru.core.ledger.EmailAddress;
 import yoru.core.ledger.PersonKey;
 import yoru.core.letters.Letter.Paragraph;
 import yoru.server.desk.DeskService;
@@ -65,7 +65,7 @@ class AddressChange {
     @Transactional
     public void ask(Person person, String wanted) {
         var address = PersonKey.plain(wanted);
-        if (!Desk.isAddress(address)) {
+        if (!EmailAddress.isOne(address)) {
             throw refused("This is no e-mail address.");
         }
         if (address.equals(person.key())) {

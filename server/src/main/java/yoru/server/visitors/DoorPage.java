@@ -14,9 +14,9 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import yoru.core.desk.Desk;
 import yoru.core.doors.Doors;
 import yoru.core.doors.Sign;
+import yoru.core.ledger.EmailAddress;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Door.OpenParts;
 import yoru.core.rulebook.Door.Side;
@@ -174,7 +174,7 @@ class DoorPage {
     ResponseEntity<String> ask(@RequestParam(defaultValue = "") String address, HttpServletRequest request) {
         return pages.seldom(request, "help", () -> {
             var asked = address.strip();
-            if (asked.length() > LONGEST || !Desk.isAddress(asked)) {
+            if (!EmailAddress.isOne(asked)) {
                 return help(
                         HttpStatus.UNPROCESSABLE_CONTENT,
                         asked.length() > LONGEST ? "" : asked,

@@ -13,7 +13,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import yoru.core.desk.Desk;
+import yoru.core.ledger.EmailAddress;
 import yoru.core.ledger.PersonKey;
 import yoru.core.letters.Letter.Block;
 import yoru.core.letters.Letter.Paragraph;
@@ -116,7 +116,7 @@ class Help {
     public void answer(String address) {
         var waiting = held.ordersOf(address);
         boolean isKnown = ledger.isKnown(address);
-        if (!Desk.isAddress(address) || (!isKnown && waiting.isEmpty())) {
+        if (!EmailAddress.isOne(address) || (!isKnown && waiting.isEmpty())) {
             journal.gather(Kind.FACT, "Somebody cannot get in", "with an address that nobody has", "help");
             return;
         }

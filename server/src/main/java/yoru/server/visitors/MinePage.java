@@ -16,7 +16,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.access.Words;
 import yoru.core.desk.Act;
-import yoru.core.desk.Desk;
+import yoru.core.ledger.EmailAddress;
 import yoru.server.desk.DeskService;
 import yoru.server.gifts.BuyerSeats;
 import yoru.server.ledger.Person;
@@ -116,7 +116,7 @@ class MinePage {
             @RequestParam(defaultValue = "") String address,
             HttpServletRequest request) {
         return does(code, request, "Sent to " + address.strip() + ".", known -> {
-            if (address.length() > LONGEST || !Desk.isAddress(address.strip())) {
+            if (!EmailAddress.isOne(address.strip())) {
                 throw new ProblemException(
                         HttpStatus.UNPROCESSABLE_CONTENT, "It was not sent", "This is no e-mail address.");
             }

@@ -3,8 +3,6 @@ package yoru.server.connectors;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import java.net.URI;
-import java.net.http.HttpRequest;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -19,7 +17,6 @@ import tools.jackson.databind.json.JsonMapper;
 import yoru.core.systems.Matter;
 import yoru.server.ServerTest;
 import yoru.server.StandIn;
-import yoru.server.TestSchool;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Connectors;
 import yoru.server.systems.Place;
@@ -113,10 +110,7 @@ class MailboxConnectorTests {
     }
 
     private static List<JsonNode> lettersTo(String person) {
-        var answer = TestSchool.send(HttpRequest.newBuilder(
-                        URI.create(mailbox().address() + "/practice/letters?to=" + person.replace("@", "%40")))
-                .build());
-        return JsonMapper.shared().readTree(answer.body()).valueStream().toList();
+        return mailbox().lettersTo(person).valueStream().toList();
     }
 
     private Connector connector() {
