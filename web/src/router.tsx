@@ -71,6 +71,12 @@ const ownAccount = createRoute({
   component: lazyRouteComponent(() => import('./team/OwnAccount'), 'OwnAccount'),
 });
 
+const school = createRoute({
+  getParentRoute: () => root,
+  path: '/school',
+  component: lazyRouteComponent(() => import('./school/School'), 'School'),
+});
+
 const policies = createRoute({
   getParentRoute: () => root,
   path: '/policies',
@@ -208,6 +214,7 @@ export const router = createRouter({
     team,
     ownAccount,
     policies,
+    school,
     exchange,
     held,
     kit,

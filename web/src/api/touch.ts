@@ -38,6 +38,7 @@ const TOUCHES = {
   letters: ['/api/letters', '/api/journal'],
   rehearsals: ['/api/rehearsals', '/api/today', '/api/journal'],
   notes: ['/api/people', '/api/journal'],
+  school: ['/api/school', '/api/session', '/api/journal'],
   team: ['/api/team', '/api/session', '/api/journal'],
 } satisfies Record<string, Resource[]>;
 

@@ -8,7 +8,7 @@ import { useSession } from '../session/session';
 import { shownWeekday } from '../ui/dates';
 import { useAsOf } from './asOf';
 import { Ruler } from './Ruler';
-import { ASIDE, SECTIONS, seen } from './sections';
+import { ASIDE, BEHIND, SECTIONS, seen } from './sections';
 import { useTheme } from './theme';
 
 const fetchPalette = () => import('./Palette').then(({ Palette }) => ({ default: Palette }));
@@ -155,7 +155,7 @@ function Operator({ onFind }: { onFind: () => void }) {
             name="All sections"
             className={ICON}
             acts={[
-              ...seen([...SECTIONS, ...ASIDE], may).map(({ to, words }) => ({
+              ...seen([...SECTIONS, ...ASIDE, ...BEHIND], may).map(({ to, words }) => ({
                 id: to,
                 words,
                 onAct: () => void navigate({ to }),

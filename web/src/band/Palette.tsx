@@ -15,7 +15,7 @@ import {
 import { api } from '../api/client';
 import { matches, useOffer } from '../desk/offer';
 import { useMay } from '../session/may';
-import { ASIDE, SECTIONS, seen } from './sections';
+import { ASIDE, BEHIND, SECTIONS, seen } from './sections';
 import { useTheme } from './theme';
 
 /** So many of each sort are offered. */
@@ -108,7 +108,7 @@ function useWays(words: string): { title: string; ways: Way[] }[] {
   const rehearsals = api.useQuery('get', '/api/rehearsals', undefined, {
     enabled: asked !== '' && may.setUp,
   });
-  const sections = [...seen(SECTIONS, may), ...seen(ASIDE, may)].map(({ to, words: title }): Way => ({
+  const sections = seen([...SECTIONS, ...ASIDE, ...BEHIND], may).map(({ to, words: title }): Way => ({
     id: to,
     words: title,
     go: () => navigate({ to }),

@@ -14,6 +14,7 @@ interface Section {
     | '/journal'
     | '/exchange'
     | '/policies'
+    | '/school'
     | '/team';
   words: string;
   /** Who sees it; without it, everybody. */
@@ -38,6 +39,9 @@ export const ASIDE: Section[] = [
   { to: '/policies', words: 'Policies', may: 'setUp' },
   { to: '/team', words: 'Team', may: 'decideWho' },
 ];
+
+/** What stands beside one of those, and not in the band. */
+export const BEHIND: Section[] = [{ to: '/school', words: 'School', may: 'decideWho' }];
 
 export function seen(sections: Section[], may: May): Section[] {
   return sections.filter((section) => section.may === undefined || may[section.may]);

@@ -4,6 +4,7 @@ import * as z from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { counted } from '../ui/words';
+import { OwnersViews } from './OwnersViews';
 import { isRole, ORDER, ROLES } from './roles';
 import {
   Acts,
@@ -56,6 +57,7 @@ export function Team() {
       <Headline>
         <h1>Team</h1>
         {team.data !== undefined && <p>{counted(team.data.length, 'person', 'people')}</p>}
+        <OwnersViews />
       </Headline>
       {team.error !== null && <Fault error={team.error} />}
       {team.data === undefined && team.error === null && <Waiting what="the team" />}

@@ -16,6 +16,7 @@ interface Step {
 export function FirstSteps({ systems }: { systems: Schemas['SystemHealth'][] }) {
   const { role, secondFactor } = useSession();
   const mapping = api.useQuery('get', '/api/mapping');
+  const school = api.useQuery('get', '/api/school');
   const connected = (kind: string) => systems.some((system) => system.kind === kind && system.state === 'ON');
   // where something is added already, it may only be switched off
   const isAnyAdded = systems.length > 0;
@@ -25,6 +26,7 @@ export function FirstSteps({ systems }: { systems: Schemas['SystemHealth'][] }) 
     </Link>
   );
   const steps: Step[] = [
+    ...(role === 'OWNER' ? [whoWeAre(school.data)] : []),
     {
       title: 'Connect the shop',
       text: 'it says what is sold, and reports who has bought it',
@@ -90,6 +92,19 @@ export function FirstSteps({ systems }: { systems: Schemas['SystemHealth'][] }) 
       </Rows>
     </section>
   );
+}
+
+function whoWeAre(school: Schemas['SchoolPage'] | undefined): Step {
+  return {
+    title: 'Say who the school is',
+    text: 'its name, time zone and currency, and the address that learners and the shop reach it by',
+    done: school !== undefined && school.version > 0,
+    link: (
+      <Link className={buttonLook()} to="/school">
+        Say it
+      </Link>
+    ),
+  };
 }
 
 function aSecondFactor(done: boolean): Step {

@@ -5,5 +5,10 @@ final class LongRun {
 
     static final boolean IS = "yes".equals(System.getenv("YORU_LONG"));
 
+    /** For tests that are a part of it only. */
+    static boolean is() {
+        return IS;
+    }
+
     private LongRun() {}
 }

@@ -56,13 +56,8 @@ final class School {
         COMMUNITY,
         MAILBOX;
 
-        private boolean isPractice() {
+        boolean isPractice() {
             return this != SERVER && this != SECOND;
-        }
-
-        /** Whether it is ended and started again by itself; the other practice systems share a process. */
-        private boolean isAlone() {
-            return !isPractice() || this == CLASSROOM;
         }
 
         private String argument() {
@@ -86,17 +81,28 @@ final class School {
     private final Map<Part, Integer> ports = new EnumMap<>(Part.class);
     private final Map<Part, Process> processes = new EnumMap<>(Part.class);
     private final Map<String, String> environment;
+    /** What only the servers are told: where they believe that the systems are. */
+    private final Map<String, String> toServers = new HashMap<>();
+    /** Where its servers have their database; none = where all tests have theirs. */
+    private final Optional<OwnCluster> cluster;
+
     private final String jit;
 
     private School(boolean demo, String jit) {
+        this(demo, jit, Optional.empty());
+    }
+
+    private School(boolean demo, String jit, Optional<OwnCluster> cluster) {
         this.jit = jit;
+        this.cluster = cluster;
         for (Part part : Part.values()) {
             ports.put(part, freePort());
             if (part != Part.SECOND) {
-                sql("postgres", "create database " + database(part));
+                sql(part, "postgres", "create database " + database(part));
             }
         }
         Runtime.getRuntime().addShutdownHook(new Thread(this::close));
+        cluster.ifPresent(own -> toServers.put("YORU_PG_PORT", String.valueOf(own.port())));
         environment = new HashMap<>(Map.of(
                 "YORU_PG_PORT", pgPort(),
                 "YORU_DB_USER", "yoru_admin",
@@ -141,6 +147,17 @@ final class School {
         return school;
     }
 
+    /** Yoru before anybody has used it, and practice systems that it does not know of, each a process of its own. */
+    static School unconnected() {
+        var school = new School(false, "1");
+        school.environment.put("YORU_INSIDEALLOWED", "127.0.0.0/8");
+        for (var part : List.of(Part.SHOP, Part.CLASSROOM)) {
+            school.start(part);
+        }
+        school.start(Part.SERVER);
+        return school;
+    }
+
     /** Yoru alone, on a database that another school's was restored into, with the keys of that. */
     static School restored(School from, String database) {
         var school = new School(false, "1");
@@ -150,6 +167,82 @@ final class School {
         }
         school.start(Part.SERVER);
         return school;
+    }
+
+    /** Yoru alone, on a database that was filled by another version. */
+    static School on(Path dump) {
+        return on(dump, Optional.empty());
+    }
+
+    static School on(Path dump, Optional<OwnCluster> cluster) {
+        var school = new School(false, "1", cluster);
+        school.postgres("pg_restore", school.database(Part.SERVER), "--no-owner", dump.toString());
+        school.change(Part.SERVER, "update connection set state = 'OFF'"); // what it told is told to nobody here
+        return school;
+    }
+
+    /** The same school on another cluster, with all systems off, as is to be done after a recovery. */
+    School recoveredOn(OwnCluster recovered, Instant moment) {
+        var school = new School(false, "1", Optional.of(recovered));
+        school.environment.put("YORU_DB", database(Part.SERVER));
+        school.environment.put("YORU_KEY", setting("YORU_KEY"));
+        school.postgres(
+                "psql",
+                database(Part.SERVER),
+                "-q",
+                "-v",
+                "ON_ERROR_STOP=1",
+                "-v",
+                "backup_at=" + moment,
+                "-f",
+                "../server/src/main/resources/db/after-restore.sql");
+        return school;
+    }
+
+    /** One of PostgreSQL's programs, over a database of a server's. */
+    private void postgres(String program, String database, String... arguments) {
+        var command = new ArrayList<>(List.of(
+                Path.of(fromEnvironment("YORU_PG_BIN"), program).toString(),
+                "-h",
+                "127.0.0.1",
+                "-p",
+                portOfDatabase(Part.SERVER),
+                "-U",
+                "yoru_admin",
+                "-d",
+                database));
+        command.addAll(List.of(arguments));
+        try {
+            var builder = new ProcessBuilder(command).redirectErrorStream(true);
+            builder.environment().put("PGPASSWORD", pgPassword());
+            var process = builder.start();
+            var said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+            if (process.waitFor() != 0) {
+                throw new IllegalStateException(said);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** That it does not start so, and what it says then. */
+    String refusesToStart(Map<String, String> more) throws IOException {
+        launch(List.of(Part.SERVER), more);
+        try {
+            if (processes.get(Part.SERVER).waitFor(STARTING.toSeconds(), TimeUnit.SECONDS)) {
+                return Files.readString(log(Part.SERVER));
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        throw new IllegalStateException("it has started");
+    }
+
+    /** What a server, or a practice system, writes; two servers write into one. */
+    Path log(Part part) {
+        return Path.of("target", "logs", database(part) + ".log");
     }
 
     /** Has the project's own command do something with a database of this school's. */
@@ -178,13 +271,37 @@ final class School {
     /** One of its own, in which everything is tried again soon, for bad weather. */
     static School impatient() {
         var school = new School(true, "1");
-        school.environment.putAll(Map.of(
+        school.tryAgainSoon();
+        school.startAll();
+        return school;
+    }
+
+    /**
+     * One for the worst weather: impatient, with two servers on a cluster of their own, every practice system a process of
+     * its own, and a wire to each.
+     */
+    static School inPieces(OwnCluster cluster, Map<Part, Wire> wires, String jit) {
+        var school = new School(true, jit, Optional.of(cluster));
+        school.tryAgainSoon();
+        school.environment.put("MAILBOX_KEPT", "200000");
+        for (Part part : List.of(Part.CLASSROOM, Part.CONTACTS, Part.COMMUNITY, Part.SHOP)) {
+            var wire = Wire.to(school.ports.get(part));
+            wires.put(part, wire);
+            school.toServers.put("YORU_" + part + "_PORT", String.valueOf(wire.port()));
+        }
+        practice().forEach(part -> school.launch(List.of(part)));
+        practice().forEach(school::awaitReady);
+        school.start(Part.SERVER);
+        school.start(Part.SECOND);
+        return school;
+    }
+
+    private void tryAgainSoon() {
+        environment.putAll(Map.of(
                 "YORU_DELIVERY_FIRSTPAUSE", "300ms",
                 "YORU_DELIVERY_LONGESTPAUSE", "2s",
                 "YORU_DELIVERY_RESTAFTERFAILURES", "500ms",
                 "YORU_DELIVERY_TIMEOUT", "2s"));
-        school.startAll();
-        return school;
     }
 
     /** One of its own, whose shop sells and whose classroom teaches more: an insert for each. */
@@ -222,8 +339,8 @@ final class School {
     }
 
     private void launchPractice() {
-        launch(practice().stream().filter(part -> !part.isAlone()).toList());
-        practice().stream().filter(Part::isAlone).forEach(part -> launch(List.of(part)));
+        launch(practice().stream().filter(part -> part != Part.CLASSROOM).toList());
+        launch(List.of(Part.CLASSROOM)); // ended and started again by itself
         practice().forEach(this::awaitReady);
     }
 
@@ -244,8 +361,18 @@ final class School {
         awaitReady(part);
     }
 
+    /** With more of an environment than it has otherwise. */
+    void startWith(Part part, Map<String, String> more) {
+        launch(List.of(part), more);
+        awaitReady(part);
+    }
+
     /** In one process. */
     private void launch(List<Part> parts) {
+        launch(parts, Map.of());
+    }
+
+    private void launch(List<Part> parts, Map<String, String> more) {
         var part = parts.getFirst();
         try {
             Files.createDirectories(Path.of("target", "logs"));
@@ -256,13 +383,15 @@ final class School {
             builder.environment().putAll(environment);
             if (part.isPractice()) {
                 builder.environment().remove("SPRING_PROFILES_ACTIVE");
+            } else {
+                builder.environment().putAll(toServers);
             }
+            builder.environment().putAll(more);
             if (part == Part.SECOND) {
                 builder.environment().put("YORU_PORT", port(part));
             }
             builder.redirectErrorStream(true);
-            builder.redirectOutput(ProcessBuilder.Redirect.appendTo(
-                    Path.of("target", "logs", database(part) + ".log").toFile()));
+            builder.redirectOutput(ProcessBuilder.Redirect.appendTo(log(part).toFile()));
             var process = builder.start();
             parts.forEach(one -> processes.put(one, process));
         } catch (IOException e) {
@@ -270,19 +399,27 @@ final class School {
         }
     }
 
-    private void awaitReady(Part part) {
-        var ready = URI.create(address(part) + (part.isPractice() ? "/practice/manners" : "/actuator/health"));
+    boolean isReady(Part part) {
+        return statusOf(URI.create(address(part) + (part.isPractice() ? "/practice/manners" : "/actuator/health")))
+                == 200;
+    }
+
+    void awaitReady(Part part) {
         await().atMost(STARTING).pollInterval(Duration.ofMillis(200)).until(() -> {
             if (!processes.get(part).isAlive()) {
                 throw new IllegalStateException(part + " ended while starting; see e2e/target/logs");
             }
-            return statusOf(ready) == 200;
+            return isReady(part);
         });
     }
 
     private static int statusOf(URI address) {
         try {
-            return HTTP.send(HttpRequest.newBuilder(address).build(), BodyHandlers.discarding())
+            return HTTP.send(
+                            HttpRequest.newBuilder(address)
+                                    .timeout(Duration.ofSeconds(3))
+                                    .build(),
+                            BodyHandlers.discarding())
                     .statusCode();
         } catch (IOException e) {
             return 0;
@@ -319,10 +456,11 @@ final class School {
     }
 
     private Process own(Part part) {
-        if (!part.isAlone()) {
+        var process = processes.get(part);
+        if (processes.values().stream().filter(process::equals).count() > 1) {
             throw new IllegalArgumentException(part + " shares its process with others");
         }
-        return processes.get(part);
+        return process;
     }
 
     private static void end(Process process, boolean atOnce) {
@@ -398,7 +536,7 @@ final class School {
 
     /** The code for making the owner's account, as the server has printed it. */
     String firstCode() throws IOException {
-        var log = Files.readString(Path.of("target", "logs", database(Part.SERVER) + ".log"));
+        var log = Files.readString(log(Part.SERVER));
         return Pattern.compile("/first with the code (\\w+)")
                 .matcher(log)
                 .results()
@@ -416,19 +554,24 @@ final class School {
 
     /** Reports an event as the shop does, signed, to one of the servers. */
     HttpResponse<String> report(Part server, String id, String event) throws IOException, InterruptedException {
+        return report(server, Part.SHOP, id, event);
+    }
+
+    HttpResponse<String> report(Part server, Part by, String id, String event)
+            throws IOException, InterruptedException {
         long at = Instant.now().getEpochSecond();
-        return send(HttpRequest.newBuilder(URI.create(address(server) + "/hooks/practice-shop"))
+        return send(HttpRequest.newBuilder(URI.create(address(server) + "/hooks/practice-" + by.argument()))
                 .timeout(Duration.ofSeconds(20))
                 .header("webhook-id", id)
                 .header("webhook-timestamp", String.valueOf(at))
-                .header("webhook-signature", sign(id, at, event))
+                .header("webhook-signature", sign(by, id, at, event))
                 .POST(HttpRequest.BodyPublishers.ofString(event))
                 .build());
     }
 
-    private String sign(String id, long at, String event) {
+    private String sign(Part by, String id, long at, String event) {
         try {
-            return new Webhook(setting("YORU_SHOP_SECRET")).sign(id, at, event);
+            return new Webhook(setting("YORU_" + by + "_SECRET")).sign(id, at, event);
         } catch (EmptyWebhookSecretException | WebhookSigningException e) {
             throw new IllegalStateException(e);
         }
@@ -444,7 +587,7 @@ final class School {
 
     /** The first column of every row. */
     List<String> rows(Part part, String sql, Object... parameters) {
-        try (var connection = connect(database(part));
+        try (var connection = connect(part, database(part));
                 var statement = connection.prepareStatement(sql)) {
             for (int at = 0; at < parameters.length; at++) {
                 statement.setObject(at + 1, parameters[at]);
@@ -462,7 +605,7 @@ final class School {
     }
 
     void change(Part part, String sql) {
-        sql(database(part), sql);
+        sql(part, database(part), sql);
     }
 
     String database(Part part) {
@@ -472,7 +615,7 @@ final class School {
     void close() {
         processes.values().forEach(process -> end(process, true));
         for (Part part : Part.values()) {
-            sql("postgres", "drop database if exists " + database(part) + " with (force)");
+            sql(part, "postgres", "drop database if exists " + database(part) + " with (force)");
         }
     }
 
@@ -482,7 +625,7 @@ final class School {
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=" + jit,
-                "-Xmx512m",
+                parts.contains(Part.MAILBOX) ? "-Xmx1g" : "-Xmx512m", // letters are kept in memory
                 "--enable-native-access=ALL-UNNAMED"));
         if (parts.getFirst().isPractice()) {
             command.addAll(List.of("-jar", "../standins/target/standins-" + version + ".jar"));
@@ -534,17 +677,26 @@ final class School {
         return fromEnvironment("YORU_TEST_PG_ADMIN");
     }
 
-    private static String fromEnvironment(String name) {
+    static String fromEnvironment(String name) {
         return Objects.requireNonNull(System.getenv(name), name + " is not set: ./yoru test sets it");
     }
 
-    private static Connection connect(String database) throws SQLException {
+    private Connection connect(Part part, String database) throws SQLException {
+        var at = part.isPractice()
+                ? pgPort()
+                : cluster.map(own -> String.valueOf(own.port())).orElseGet(School::pgPort);
         return DriverManager.getConnection(
-                "jdbc:postgresql://127.0.0.1:" + pgPort() + "/" + database, "yoru_admin", pgPassword());
+                "jdbc:postgresql://127.0.0.1:" + portOfDatabase(part) + "/" + database, "yoru_admin", pgPassword());
     }
 
-    private static void sql(String database, String sql) {
-        try (var connection = connect(database);
+    private String portOfDatabase(Part part) {
+        return part.isPractice()
+                ? pgPort()
+                : cluster.map(own -> String.valueOf(own.port())).orElseGet(School::pgPort);
+    }
+
+    private void sql(Part part, String database, String sql) {
+        try (var connection = connect(part, database);
                 var statement = connection.createStatement()) {
             statement.execute(sql);
         } catch (SQLException e) {
@@ -553,7 +705,7 @@ final class School {
     }
 
     /** Below the range from which the system takes ports for outgoing connections, or one of those could take it first. */
-    private static int freePort() {
+    static int freePort() {
         var random = new Random();
         for (int tries = 0; tries < 100; tries++) {
             int port = 20_000 + random.nextInt(10_000);

@@ -12,17 +12,23 @@ import tools.jackson.databind.json.JsonMapper;
 /** The demo's operator without a browser. */
 final class SignedIn {
 
-    private final CookieManager cookies = new CookieManager();
-    private final HttpClient http =
-            HttpClient.newBuilder().cookieHandler(cookies).build();
+    private final CookieManager cookies;
+    private final HttpClient http;
     private final String server;
 
-    private SignedIn(String server) {
+    private SignedIn(String server, CookieManager cookies) {
         this.server = server;
+        this.cookies = cookies;
+        this.http = HttpClient.newBuilder().cookieHandler(cookies).build();
+    }
+
+    /** The same session at another server. */
+    SignedIn at(String other) {
+        return new SignedIn(other, cookies);
     }
 
     static SignedIn to(School school) throws IOException, InterruptedException {
-        var operator = new SignedIn(school.server());
+        var operator = new SignedIn(school.server(), new CookieManager());
         operator.get("/api/session");
         operator.post(
                 "/api/session", "{\"email\": \"%s\", \"password\": \"%s\"}".formatted(School.EMAIL, School.PASSWORD));

@@ -1,7 +1,6 @@
 package yoru.server.access;
 
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import org.springframework.http.HttpStatus;
@@ -9,7 +8,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.server.platform.ProblemException;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 
 /** What the date ruler shows. */
 @RestController
@@ -18,11 +17,11 @@ class RulerController {
     private static final int LONGEST_DAYS = 1100;
 
     private final OpeningTable openings;
-    private final ZoneId zone;
+    private final SchoolSettings settings;
 
-    RulerController(OpeningTable openings, YoruSettings settings) {
+    RulerController(OpeningTable openings, SchoolSettings settings) {
         this.openings = openings;
-        this.zone = settings.zone();
+        this.settings = settings;
     }
 
     /** Openings and endings of one day in the school's zone; days without any are left out. */
@@ -31,6 +30,7 @@ class RulerController {
     /** @param to not included */
     @GetMapping("/api/ruler")
     List<Day> ruler(@RequestParam LocalDate from, @RequestParam LocalDate to) {
+        var zone = settings.zone();
         if (!from.isBefore(to) || ChronoUnit.DAYS.between(from, to) > LONGEST_DAYS) {
             throw new ProblemException(
                     HttpStatus.BAD_REQUEST,

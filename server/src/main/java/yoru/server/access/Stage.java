@@ -7,7 +7,7 @@ import yoru.core.story.Setting;
 import yoru.server.announcements.GivableSeats;
 import yoru.server.announcements.OwnPages;
 import yoru.server.announcements.SchoolLetters;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Landscapes;
 
@@ -20,7 +20,7 @@ public class Stage {
     private final GivableSeats seats;
     private final OwnPages ownPages;
     private final SchoolLetters letters;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
 
     Stage(
             Rulebooks rulebooks,
@@ -28,7 +28,7 @@ public class Stage {
             GivableSeats seats,
             OwnPages ownPages,
             SchoolLetters letters,
-            YoruSettings settings) {
+            SchoolSettings settings) {
         this.rulebooks = rulebooks;
         this.landscapes = landscapes;
         this.seats = seats;
@@ -40,7 +40,7 @@ public class Stage {
     @Transactional(readOnly = true)
     public Setting now() {
         return new Setting(
-                settings.schoolName(),
+                settings.name(),
                 rulebooks.current().engine(),
                 landscapes.current(),
                 seats::areKnown,

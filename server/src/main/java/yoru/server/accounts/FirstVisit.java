@@ -11,9 +11,9 @@ import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SecretCode;
 import yoru.server.platform.Sha256;
-import yoru.server.platform.YoruSettings;
 
 /**
  * Makes the owner's account of a Yoru that nobody has used yet, for whoever has read the code that it writes into its log
@@ -28,10 +28,10 @@ public class FirstVisit {
     private final Accounts accounts;
     private final Passwords passwords;
     private final FirstCodes codes;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
-    FirstVisit(Accounts accounts, Passwords passwords, FirstCodes codes, YoruSettings settings, Clock clock) {
+    FirstVisit(Accounts accounts, Passwords passwords, FirstCodes codes, SchoolSettings settings, Clock clock) {
         this.accounts = accounts;
         this.passwords = passwords;
         this.codes = codes;

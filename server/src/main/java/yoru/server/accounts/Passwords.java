@@ -14,8 +14,8 @@ import org.springframework.http.HttpStatus;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.TooManyException;
-import yoru.server.platform.YoruSettings;
 
 /**
  * What passwords may be, and their hashes. Trying one is dear on purpose: as many are tried at the same time as there are
@@ -39,14 +39,14 @@ class Passwords {
     private final Zxcvbn estimate = new Zxcvbn();
     private final Semaphore atOnce =
             new Semaphore(Math.max(2, Runtime.getRuntime().availableProcessors()), true);
-    private final String schoolName;
+    private final SchoolSettings settings;
 
     /** Made beside the start, which need not wait for it. */
     private final CompletableFuture<String> nobodysHash;
 
-    Passwords(PasswordEncoder encoder, YoruSettings settings) {
+    Passwords(PasswordEncoder encoder, SchoolSettings settings) {
         this.encoder = encoder;
-        this.schoolName = settings.schoolName();
+        this.settings = settings;
         this.nobodysHash =
                 CompletableFuture.supplyAsync(() -> String.valueOf(encoder.encode("nobody has this password")));
     }
@@ -62,7 +62,7 @@ class Passwords {
             throw refused(
                     "It must have at least %d characters and at most %d bytes.".formatted(SHORTEST, LONGEST_BYTES));
         }
-        var around = Stream.concat(Stream.of("yoru", schoolName), Stream.of(whose))
+        var around = Stream.concat(Stream.of("yoru", settings.name()), Stream.of(whose))
                 .flatMap(words -> Stream.concat(Stream.of(words), Stream.of(words.split("[^\\p{L}\\p{N}]+"))))
                 .map(word -> word.toLowerCase(Locale.ROOT))
                 .filter(word -> word.length() > 2)

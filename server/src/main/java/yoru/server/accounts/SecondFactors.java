@@ -23,10 +23,10 @@ import org.springframework.transaction.annotation.Transactional;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SecretCode;
 import yoru.server.platform.Secrets;
 import yoru.server.platform.Sha256;
-import yoru.server.platform.YoruSettings;
 
 /**
  * A second factor: codes of an authenticator application (RFC 6238: six digits of HMAC-SHA-1, thirty seconds each, as
@@ -44,11 +44,11 @@ public class SecondFactors {
     private final Operators operators;
     private final Secrets secrets;
     private final Journal journal;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
     private final TimeBasedOneTimePasswordGenerator codes = new TimeBasedOneTimePasswordGenerator(STEP, 6);
 
-    SecondFactors(Operators operators, Secrets secrets, Journal journal, YoruSettings settings, Clock clock) {
+    SecondFactors(Operators operators, Secrets secrets, Journal journal, SchoolSettings settings, Clock clock) {
         this.operators = operators;
         this.secrets = secrets;
         this.journal = journal;
@@ -95,7 +95,7 @@ public class SecondFactors {
         RANDOM.nextBytes(secret);
         var text = new Base32().encodeToString(secret);
         operator.factorSecret = secrets.lock(text);
-        var issuer = encoded(settings.schoolName());
+        var issuer = encoded(settings.name());
         var address =
                 "otpauth://totp/%s:%s?secret=%s&issuer=%s".formatted(issuer, encoded(operator.email), text, issuer);
         return new Begun(text, address, QrPicture.of(address));

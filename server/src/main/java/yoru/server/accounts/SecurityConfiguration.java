@@ -37,6 +37,7 @@ import yoru.server.platform.Acting;
 import yoru.server.platform.ProblemAnswer;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.PublicPages;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.YoruSettings;
 
 @Configuration(proxyBeanMethods = false)
@@ -93,7 +94,11 @@ class SecurityConfiguration {
                         .permitAll()
                         .requestMatchers(HttpMethod.GET, "/api/team/**")
                         .access(rules.atLeast(Role.OWNER))
+                        .requestMatchers(HttpMethod.POST, "/api/school/**")
+                        .access(rules.atLeast(Role.OWNER))
                         .requestMatchers("/api/team/**")
+                        .access(rules.proved(Role.OWNER))
+                        .requestMatchers(HttpMethod.PUT, "/api/school")
                         .access(rules.proved(Role.OWNER))
                         .requestMatchers(HttpMethod.POST, "/api/systems/*/secret")
                         .access(rules.proved(Role.OPERATOR))
@@ -207,7 +212,7 @@ class SecurityConfiguration {
 
     /** Scripts of this server read it and send it back; nobody else's can. */
     @Bean
-    CsrfTokenRepository csrfTokenRepository(YoruSettings settings) {
+    CsrfTokenRepository csrfTokenRepository(SchoolSettings settings) {
         var tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
         tokens.setCookieCustomizer(
                 cookie -> cookie.path("/").secure(settings.isSecure()).sameSite("Lax"));
@@ -215,7 +220,7 @@ class SecurityConfiguration {
     }
 
     @Bean
-    CookieSerializer sessionCookie(YoruSettings settings) {
+    CookieSerializer sessionCookie(SchoolSettings settings) {
         var cookie = new DefaultCookieSerializer();
         cookie.setCookieName(settings.cookie("yoru-session"));
         cookie.setCookiePath("/");

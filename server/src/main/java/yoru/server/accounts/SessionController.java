@@ -20,6 +20,7 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.YoruSettings;
 
 /** Signing in and out, and what somebody signs in with. */
@@ -33,6 +34,7 @@ class SessionController {
     private final SecondFactors factors;
     private final Sessions sessions;
     private final YoruSettings settings;
+    private final SchoolSettings school;
     private final Clock clock;
 
     SessionController(
@@ -43,7 +45,9 @@ class SessionController {
             SecondFactors factors,
             Sessions sessions,
             YoruSettings settings,
+            SchoolSettings school,
             Clock clock) {
+        this.school = school;
         this.accounts = accounts;
         this.signIns = signIns;
         this.firstVisit = firstVisit;
@@ -106,8 +110,8 @@ class SessionController {
         var role = Optional.ofNullable(operator).flatMap(accounts::roleOf);
         var who = role.isPresent() ? operator : null;
         return new Session(
-                settings.schoolName(),
-                settings.zone().getId(),
+                school.name(),
+                school.zone().getId(),
                 clock.instant(),
                 settings.demoSignIn(),
                 who == null ? null : who.name(),

@@ -17,7 +17,7 @@ import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.security.web.csrf.CsrfTokenRepository;
 import org.springframework.stereotype.Component;
 import org.springframework.web.util.WebUtils;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 
 /** Begins and ends what a browser is signed in with. */
 @Component
@@ -35,14 +35,14 @@ class Sessions {
     private final SecurityContextRepository contexts;
     private final CsrfTokenRepository tokens;
     private final KnownBrowsers browsers;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
     Sessions(
             SecurityContextRepository contexts,
             CsrfTokenRepository tokens,
             KnownBrowsers browsers,
-            YoruSettings settings,
+            SchoolSettings settings,
             Clock clock) {
         this.contexts = contexts;
         this.tokens = tokens;

@@ -38,7 +38,7 @@ import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.AtEnd;
 import yoru.server.platform.PersonForgotten;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Landscapes;
 
@@ -59,7 +59,7 @@ public class Announcements {
     private final GivableSeats seats;
     private final OwnPages ownPages;
     private final SchoolLetters letters;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final JsonMapper json;
     private final Clock clock;
     private final AtEnd<Deliveries.Message> passedOn;
@@ -75,7 +75,7 @@ public class Announcements {
             GivableSeats seats,
             OwnPages ownPages,
             SchoolLetters letters,
-            YoruSettings settings,
+            SchoolSettings settings,
             JsonMapper json,
             Clock clock) {
         this.table = table;
@@ -198,7 +198,7 @@ public class Announcements {
                 Ability.MESSAGES,
                 new Matter.Letter(id()),
                 () -> json.writeValueAsString(LetterJson.of(new OpeningLetter(
-                                settings.schoolName(),
+                                settings.name(),
                                 rulebooks.current().rulebook(),
                                 landscapes.current(),
                                 letters.own(LetterWording.Kind.OPENED).orElse(null),

@@ -20,16 +20,16 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import yoru.core.letters.Letter;
 import yoru.core.letters.LetterWording;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 
 /** The words of the letters that Yoru writes by itself. */
 @RestController
 class SchoolLettersController {
 
     private final SchoolLetters letters;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
 
-    SchoolLettersController(SchoolLetters letters, YoruSettings settings) {
+    SchoolLettersController(SchoolLetters letters, SchoolSettings settings) {
         this.letters = letters;
         this.settings = settings;
     }
@@ -101,7 +101,7 @@ class SchoolLettersController {
                         "page",
                         settings.publicAddress() + "/mine/example",
                         "school",
-                        settings.schoolName());
+                        settings.name());
             case GIFT ->
                 Map.of(
                         "from",
@@ -113,7 +113,7 @@ class SchoolLettersController {
                         "until",
                         "1 March 2027",
                         "school",
-                        settings.schoolName());
+                        settings.name());
         };
     }
 }

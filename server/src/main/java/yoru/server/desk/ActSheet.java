@@ -9,10 +9,8 @@ import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.Period;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
 import yoru.core.desk.Act;
 import yoru.core.ledger.PersonKey;
 import yoru.core.rulebook.Destination;
@@ -269,10 +267,6 @@ public record ActSheet(
     }
 
     private static ProblemException wrong(String field, String problem) {
-        return new ProblemException(
-                HttpStatus.BAD_REQUEST,
-                "This act cannot be read",
-                field + ": " + problem,
-                Map.of("errors", List.of(Map.of("field", field, "problem", problem))));
+        return ProblemException.inField("This act cannot be read", field, problem);
     }
 }

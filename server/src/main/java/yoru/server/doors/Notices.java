@@ -21,16 +21,16 @@ import yoru.core.rulebook.Section;
 import yoru.core.rulebook.Source;
 import yoru.core.rulebook.Target;
 import yoru.server.announcements.Markdown;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.systems.Shown;
 
 /** What each place is to show in a system, in the words that systems take. */
 @Component
 class Notices {
 
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
 
-    Notices(YoruSettings settings) {
+    Notices(SchoolSettings settings) {
         this.settings = settings;
     }
 

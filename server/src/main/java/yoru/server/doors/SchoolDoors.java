@@ -16,7 +16,7 @@ import yoru.core.rulebook.Door;
 import yoru.core.rulebook.Rulebook;
 import yoru.formats.Fault;
 import yoru.formats.UnreadableException;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connections;
@@ -31,7 +31,7 @@ public class SchoolDoors {
     private final Landscapes landscapes;
     private final Connections connections;
     private final DoorAddresses addresses;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
     SchoolDoors(
@@ -40,7 +40,7 @@ public class SchoolDoors {
             Landscapes landscapes,
             Connections connections,
             DoorAddresses addresses,
-            YoruSettings settings,
+            SchoolSettings settings,
             Clock clock) {
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
@@ -59,7 +59,7 @@ public class SchoolDoors {
 
     @Transactional(readOnly = true)
     public Doors under(Rulebook rulebook) {
-        return new Doors(rulebook, catalogue.forSale(), landscapes.current(), settings.schoolName(), clock.instant());
+        return new Doors(rulebook, catalogue.forSale(), landscapes.current(), settings.name(), clock.instant());
     }
 
     /** What people meet otherwise under another rulebook. */

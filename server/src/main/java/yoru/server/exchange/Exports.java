@@ -32,7 +32,7 @@ import yoru.formats.OneRosterCsv.RosterCourse;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.rulebooks.Rulebooks;
 
 /** Writes out who has what, as the engine computes it at a time. */
@@ -45,10 +45,10 @@ class Exports {
     private final LedgerReader ledger;
     private final Register register;
     private final Rulebooks rulebooks;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
-    Exports(LedgerReader ledger, Register register, Rulebooks rulebooks, YoruSettings settings, Clock clock) {
+    Exports(LedgerReader ledger, Register register, Rulebooks rulebooks, SchoolSettings settings, Clock clock) {
         this.ledger = ledger;
         this.register = register;
         this.rulebooks = rulebooks;
@@ -104,7 +104,7 @@ class Exports {
         var people = register.people(keys);
         var year = day(asOf).withDayOfYear(1);
         return new Roster(
-                settings.schoolName(),
+                settings.name(),
                 year,
                 year.plusYears(1),
                 rulebooks.current().rulebook().courses().stream()
@@ -156,7 +156,7 @@ class Exports {
                                                 rulebook.title(one.target())),
                                 one.person() + (one.renews() ? "; goes on when it is paid for" : "")))));
         events.sort((a, b) -> a.at().compareTo(b.at()));
-        return EndingsCalendar.write(settings.schoolName() + ": endings", events, now);
+        return EndingsCalendar.write(settings.name() + ": endings", events, now);
     }
 
     private static Optional<Instant> ending(Access one, Instant now) {

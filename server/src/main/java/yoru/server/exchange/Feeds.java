@@ -14,9 +14,9 @@ import yoru.server.platform.Acting;
 import yoru.server.platform.OperatorLeft;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SecretCode;
 import yoru.server.platform.Sha256;
-import yoru.server.platform.YoruSettings;
 
 /** Secret addresses under which calendars can be read; each can be taken back. */
 @Service
@@ -24,10 +24,10 @@ class Feeds {
 
     private final CalendarFeeds feeds;
     private final Journal journal;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
-    Feeds(CalendarFeeds feeds, Journal journal, YoruSettings settings, Clock clock) {
+    Feeds(CalendarFeeds feeds, Journal journal, SchoolSettings settings, Clock clock) {
         this.feeds = feeds;
         this.journal = journal;
         this.settings = settings;

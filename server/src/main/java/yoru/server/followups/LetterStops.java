@@ -15,8 +15,8 @@ import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SecretCode;
-import yoru.server.platform.YoruSettings;
 
 /** Whoever wants no more letters that answer nothing they did gets none; letters about what they bought go on. */
 @Service
@@ -26,7 +26,7 @@ public class LetterStops {
     private final Register register;
     private final LedgerReader ledger;
     private final Journal journal;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
     LetterStops(
@@ -34,7 +34,7 @@ public class LetterStops {
             Register register,
             LedgerReader ledger,
             Journal journal,
-            YoruSettings settings,
+            SchoolSettings settings,
             Clock clock) {
         this.table = table;
         this.register = register;

@@ -19,9 +19,9 @@ import yoru.server.journal.Kind;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Register;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SecretCode;
 import yoru.server.platform.Sha256;
-import yoru.server.platform.YoruSettings;
 import yoru.server.rulebooks.Rulebooks;
 
 /** The seats of an order as whoever bought them sees them, under a secret address. */
@@ -37,7 +37,7 @@ public class BuyerSeats {
     private final Register register;
     private final Rulebooks rulebooks;
     private final Journal journal;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
     BuyerSeats(
@@ -47,7 +47,7 @@ public class BuyerSeats {
             Register register,
             Rulebooks rulebooks,
             Journal journal,
-            YoruSettings settings,
+            SchoolSettings settings,
             Clock clock) {
         this.links = links;
         this.gifts = gifts;

@@ -9,8 +9,8 @@ import yoru.core.access.Words;
 import yoru.core.letters.LetterWording;
 import yoru.server.announcements.Markdown;
 import yoru.server.announcements.SchoolLetters;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.Templates;
-import yoru.server.platform.YoruSettings;
 
 /** Writes the letter that tells somebody of a gift. It never says what it cost. */
 @Component
@@ -18,9 +18,9 @@ class GiftLetter {
 
     private final SchoolLetters letters;
     private final Templates templates;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
 
-    GiftLetter(SchoolLetters letters, Templates templates, YoruSettings settings) {
+    GiftLetter(SchoolLetters letters, Templates templates, SchoolSettings settings) {
         this.letters = letters;
         this.templates = templates;
         this.settings = settings;
@@ -42,7 +42,7 @@ class GiftLetter {
                 until.map(end -> new Words(settings.zone()).day(end.minus(Duration.ofSeconds(1))))
                         .orElse(""),
                 "school",
-                settings.schoolName());
+                settings.name());
         var own = letters.own(LetterWording.Kind.GIFT);
         if (own.isPresent()) {
             var filled = own.get().fill(values);

@@ -39,9 +39,9 @@ import yoru.server.platform.AtEnd;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.Queue;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SecretCode;
 import yoru.server.platform.Sha256;
-import yoru.server.platform.YoruSettings;
 import yoru.server.policies.SchoolPolicies;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Landscapes;
@@ -71,7 +71,7 @@ class Gifts {
     private final SchoolPolicies policies;
     private final Journal journal;
     private final Queue queue;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final JsonMapper json;
     private final Clock clock;
     private final AtEnd<String> ordered = new AtEnd<>(this::offerAll);
@@ -88,7 +88,7 @@ class Gifts {
             SchoolPolicies policies,
             Journal journal,
             Queue queue,
-            YoruSettings settings,
+            SchoolSettings settings,
             JsonMapper json,
             Clock clock) {
         this.gifts = gifts;

@@ -23,7 +23,7 @@ import yoru.server.accounts.Role;
 import yoru.server.accounts.SignedIn;
 import yoru.server.announcements.LetterJson;
 import yoru.server.platform.Queue;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connectors;
@@ -52,7 +52,7 @@ class Invitations {
     private final Connections connections;
     private final Connectors connectors;
     private final Queue queue;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final JsonMapper json;
 
     Invitations(
@@ -61,7 +61,7 @@ class Invitations {
             Connections connections,
             Connectors connectors,
             Queue queue,
-            YoruSettings settings,
+            SchoolSettings settings,
             JsonMapper json) {
         this.accounts = accounts;
         this.codes = codes;
@@ -130,8 +130,8 @@ class Invitations {
     private Letter invitation(Member to, String link) {
         return letter(
                 to,
-                "Work with " + settings.schoolName(),
-                "You were asked to work with " + settings.schoolName()
+                "Work with " + settings.name(),
+                "You were asked to work with " + settings.name()
                         + " in Yoru. Choose a password of your own here, within four days: " + link,
                 null);
     }
@@ -151,7 +151,7 @@ class Invitations {
         if (more != null) {
             blocks.add(new Letter.Paragraph(more));
         }
-        blocks.add(new Letter.Paragraph(settings.schoolName()));
+        blocks.add(new Letter.Paragraph(settings.name()));
         return new Letter(subject, blocks);
     }
 

@@ -17,7 +17,7 @@ import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 
 /** What follows at once from facts that were not known: who is known, the journal, and whoever is told of them. */
 @Component
@@ -27,19 +27,19 @@ class Arrivals {
     private final PersonTable people;
     private final Journal journal;
     private final ApplicationEventPublisher events;
-    private final Words words;
+    private final SchoolSettings settings;
 
     Arrivals(
             FactTable facts,
             PersonTable people,
             Journal journal,
             ApplicationEventPublisher events,
-            YoruSettings settings) {
+            SchoolSettings settings) {
         this.facts = facts;
         this.people = people;
         this.journal = journal;
         this.events = events;
-        this.words = new Words(settings.zone());
+        this.settings = settings;
     }
 
     /** @param kept with their numbers, in their order */
@@ -90,7 +90,10 @@ class Arrivals {
     }
 
     private String said(Fact fact, Person subject) {
-        return Stream.of(subject.name(), FactWords.text(fact, UnaryOperator.identity()), words.day(fact.time()))
+        return Stream.of(
+                        subject.name(),
+                        FactWords.text(fact, UnaryOperator.identity()),
+                        new Words(settings.zone()).day(fact.time()))
                 .filter(part -> !part.isEmpty())
                 .collect(Collectors.joining(" · "));
     }

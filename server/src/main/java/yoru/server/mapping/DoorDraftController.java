@@ -18,7 +18,7 @@ import yoru.core.rulebook.Door.Side;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.server.doors.SchoolDoors;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.rulebooks.Rulebooks;
 
 /** What people will meet at doors and after buying under a draft. */
@@ -28,9 +28,9 @@ class DoorDraftController {
     private final Rulebooks rulebooks;
     private final Consequences consequences;
     private final SchoolDoors doors;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
 
-    DoorDraftController(Rulebooks rulebooks, Consequences consequences, SchoolDoors doors, YoruSettings settings) {
+    DoorDraftController(Rulebooks rulebooks, Consequences consequences, SchoolDoors doors, SchoolSettings settings) {
         this.settings = settings;
         this.rulebooks = rulebooks;
         this.consequences = consequences;

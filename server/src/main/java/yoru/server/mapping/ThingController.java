@@ -3,7 +3,6 @@ package yoru.server.mapping;
 import jakarta.validation.constraints.Size;
 import java.math.BigDecimal;
 import java.time.Instant;
-import java.time.ZoneId;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -16,7 +15,7 @@ import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import yoru.formats.CatalogueCsv;
 import yoru.server.ledger.LedgerFigures;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connections;
@@ -36,7 +35,7 @@ class ThingController {
     private final Catalogue catalogue;
     private final Connections connections;
     private final LedgerFigures figures;
-    private final ZoneId zone;
+    private final SchoolSettings settings;
 
     ThingController(
             Mapping mapping,
@@ -44,8 +43,8 @@ class ThingController {
             Catalogue catalogue,
             Connections connections,
             LedgerFigures figures,
-            YoruSettings settings) {
-        this.zone = settings.zone();
+            SchoolSettings settings) {
+        this.settings = settings;
         this.mapping = mapping;
         this.rulebooks = rulebooks;
         this.catalogue = catalogue;
@@ -134,7 +133,7 @@ class ThingController {
                 sections,
                 sold.map(Catalogue.SoldProduct::plan).orElse(null),
                 sort.equals("product")
-                        ? figures.orderedByMonth(id, zone).stream()
+                        ? figures.orderedByMonth(id, settings.zone()).stream()
                                 .map(it -> new Ordered(it.month().toString(), it.many()))
                                 .toList()
                         : List.of(),

@@ -26,8 +26,8 @@ import yoru.core.orders.PaidState;
 import yoru.core.rulebook.Rulebook;
 import yoru.formats.OrdersCsv;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SearchWords;
-import yoru.server.platform.YoruSettings;
 import yoru.server.rulebooks.Rulebooks;
 
 /** Orders: the list, and one of them whole. */
@@ -42,10 +42,10 @@ class OrdersController {
     private final OrderTable orders;
     private final OrderPage page;
     private final Rulebooks rulebooks;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
-    OrdersController(OrderTable orders, OrderPage page, Rulebooks rulebooks, YoruSettings settings, Clock clock) {
+    OrdersController(OrderTable orders, OrderPage page, Rulebooks rulebooks, SchoolSettings settings, Clock clock) {
         this.orders = orders;
         this.page = page;
         this.rulebooks = rulebooks;

@@ -25,16 +25,12 @@ class OtherErrors implements ErrorController {
                         && HttpStatus.resolve(code) != null
                 ? HttpStatus.valueOf(code)
                 : HttpStatus.NOT_FOUND;
-        var problem = new ProblemException(
-                        status,
-                        status.getReasonPhrase(),
-                        status.is5xxServerError()
-                                ? "Look whether it was done before you do it again. The server's log says more."
-                                : "Nothing was done.")
-                .problem();
+        var said = status.is5xxServerError()
+                ? Problems.ownFault(status, status.getReasonPhrase())
+                : new ProblemException(status, status.getReasonPhrase(), "Nothing was done.");
         return ResponseEntity.status(status)
                 .contentType(MediaType.APPLICATION_PROBLEM_JSON)
-                .body(problem);
+                .body(said.problem());
     }
 
     @Configuration(proxyBeanMethods = false)

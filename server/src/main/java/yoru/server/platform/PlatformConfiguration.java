@@ -1,6 +1,5 @@
 package yoru.server.platform;
 
-import java.time.Clock;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.transaction.PlatformTransactionManager;
@@ -9,9 +8,10 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Configuration(proxyBeanMethods = false)
 class PlatformConfiguration {
 
+    /** The queue's: who takes over whose work is decided by one clock too. */
     @Bean
-    Clock clock() {
-        return Clock.systemUTC();
+    com.github.kagkarlsson.scheduler.Clock queueClock(SharedClock clock) {
+        return clock::instant;
     }
 
     @Bean

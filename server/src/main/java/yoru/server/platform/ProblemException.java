@@ -1,5 +1,6 @@
 package yoru.server.platform;
 
+import java.util.List;
 import java.util.Map;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
@@ -25,6 +26,15 @@ public class ProblemException extends RuntimeException {
 
     public static ProblemException notFound(String what) {
         return new ProblemException(HttpStatus.NOT_FOUND, "Not found", what);
+    }
+
+    /** Something that was typed cannot be used. */
+    public static ProblemException inField(String title, String field, String problem) {
+        return new ProblemException(
+                HttpStatus.BAD_REQUEST,
+                title,
+                "What stands in one field cannot be used. Nothing was done.",
+                Map.of("errors", List.of(Map.of("field", field, "problem", problem))));
     }
 
     public ProblemDetail problem() {

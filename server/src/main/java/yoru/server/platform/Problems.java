@@ -1,6 +1,5 @@
 package yoru.server.platform;
 
-import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -26,9 +25,6 @@ import yoru.formats.UnreadableException;
 class Problems extends ResponseEntityExceptionHandler {
 
     private static final String RETRY_AFTER_SECONDS = "15";
-
-    /** SQLSTATE classes: connection, resources, operator intervention (it is being shut down). */
-    private static final Set<String> AWAY = Set.of("08", "53", "57");
 
     /** SQLSTATE class: data that the database has no form for, such as NUL in a text. */
     private static final Set<String> UNKEEPABLE = Set.of("22");
@@ -72,10 +68,10 @@ class Problems extends ResponseEntityExceptionHandler {
 
     @ExceptionHandler
     ResponseEntity<ProblemDetail> on(RuntimeException e) {
-        if (isOf(AWAY, e)) {
+        if (Weather.isDatabaseAway(e)) {
             return onDatabaseAway(e);
         }
-        if (isOf(UNKEEPABLE, e)) {
+        if (Weather.saidByTheDatabase(UNKEEPABLE, e)) {
             LOG.warn("Something could not be kept: {}", e.getClass().getSimpleName());
             return answer(new ProblemException(
                             HttpStatus.BAD_REQUEST,
@@ -84,22 +80,17 @@ class Problems extends ResponseEntityExceptionHandler {
                     .problem());
         }
         LOG.error("A request failed", e);
-        return answer(new ProblemException(
-                        HttpStatus.INTERNAL_SERVER_ERROR,
-                        "Something went wrong here",
-                        "Look whether it was done before you do it again. The server's log says more.")
+        return answer(ownFault(HttpStatus.INTERNAL_SERVER_ERROR, "Something went wrong here")
                 .problem());
     }
 
-    private static boolean isOf(Set<String> classes, Throwable e) {
-        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
-            if (cause instanceof SQLException sql
-                    && sql.getSQLState() != null
-                    && classes.contains(sql.getSQLState().substring(0, 2))) {
-                return true;
-            }
-        }
-        return false;
+    /** What is not the asker's fault: with what the server's log calls it. */
+    static ProblemException ownFault(HttpStatus status, String title) {
+        return new ProblemException(
+                status,
+                title,
+                "Look whether it was done before you do it again. The server's log says more, under %s."
+                        .formatted(RequestIds.current()));
     }
 
     private static ResponseEntity<ProblemDetail> away() {

@@ -47,6 +47,7 @@ class PublicLimits extends OncePerRequestFilter {
             new Limit("codes", List.of("/api/owner", "/api/session/new-password"), 300, Duration.ofMinutes(5)),
             new Limit("session", List.of("/api/session"), 600, Duration.ofMinutes(1)),
             new Limit("pages", PublicPages.PATHS, 300, Duration.ofMinutes(1)),
+            new Limit("reached", List.of("/reached"), 60, Duration.ofMinutes(1)),
             // a shop's busiest minute, ten times over
             new Limit("reports", List.of("/hooks/"), 20_000, Duration.ofSeconds(10)));
 

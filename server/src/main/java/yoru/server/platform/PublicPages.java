@@ -26,9 +26,9 @@ public class PublicPages {
 
     private final WrongCodes wrong;
     private final Templates templates;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
 
-    PublicPages(WrongCodes wrong, Templates templates, YoruSettings settings) {
+    PublicPages(WrongCodes wrong, Templates templates, SchoolSettings settings) {
         this.wrong = wrong;
         this.templates = templates;
         this.settings = settings;
@@ -81,11 +81,10 @@ public class PublicPages {
     /** @param template of what stands between the page's head and its end */
     public ResponseEntity<String> page(HttpStatus status, String template, Map<String, ?> values) {
         Map<String, Object> all = new HashMap<>(values);
-        all.putIfAbsent("school", settings.schoolName());
+        all.putIfAbsent("school", settings.name());
         all.putIfAbsent("help", "/door");
         var main = templates.fill(template, all);
-        var html = templates.fill(
-                "page.html", Map.of("school", settings.schoolName(), "title", titleOf(main), "main", main));
+        var html = templates.fill("page.html", Map.of("school", settings.name(), "title", titleOf(main), "main", main));
         return ResponseEntity.status(status)
                 .contentType(MediaType.parseMediaType("text/html;charset=UTF-8"))
                 .cacheControl(CacheControl.noStore())

@@ -18,9 +18,11 @@ class SecurityTxt {
     private static final Duration GOOD_FOR = Duration.ofDays(180);
 
     private final YoruSettings settings;
+    private final SchoolSettings school;
     private final Clock clock;
 
-    SecurityTxt(YoruSettings settings, Clock clock) {
+    SecurityTxt(YoruSettings settings, SchoolSettings school, Clock clock) {
+        this.school = school;
         this.settings = settings;
         this.clock = clock;
     }
@@ -35,6 +37,6 @@ class SecurityTxt {
         return ResponseEntity.ok()
                 .contentType(MediaType.parseMediaType("text/plain;charset=UTF-8"))
                 .body("Contact: %s\nExpires: %s\nCanonical: %s/.well-known/security.txt\n"
-                        .formatted(contact, expires, settings.publicAddress()));
+                        .formatted(contact, expires, school.publicAddress()));
     }
 }

@@ -26,8 +26,8 @@ class WebServer {
     private static final String NONE = "none";
 
     @Bean
-    WebServerFactoryCustomizer<TomcatServletWebServerFactory> proxies(YoruSettings settings) {
-        var believed = believed(settings);
+    WebServerFactoryCustomizer<TomcatServletWebServerFactory> proxies(YoruSettings settings, SchoolSettings school) {
+        var believed = believed(settings, school);
         return factory -> {
             if (!believed.isEmpty()) {
                 factory.addEngineValves(believing(believed));
@@ -35,11 +35,11 @@ class WebServer {
         };
     }
 
-    private static List<String> believed(YoruSettings settings) {
-        if (settings.isSecure() && settings.proxies().isEmpty()) {
+    private static List<String> believed(YoruSettings settings, SchoolSettings school) {
+        if (school.isSecure() && settings.proxies().isEmpty()) {
             throw new WrongSettingException(
                     "YORU_PROXIES",
-                    "is missing, though YORU_PUBLIC_ADDRESS is " + settings.publicAddress(),
+                    "is missing, though people reach Yoru under " + school.publicAddress(),
                     "Name the addresses of the machines before Yoru that take its TLS, such as 127.0.0.1: only they are"
                             + " believed about where a request came from. YORU_PROXIES=none says that there are none.");
         }

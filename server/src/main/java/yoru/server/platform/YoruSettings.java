@@ -8,15 +8,14 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
-import yoru.core.rulebook.OpensOn;
-import yoru.core.rulebook.School;
 
 /**
  * What an installation sets, under {@code yoru.*}.
  *
  * @param key encrypts secrets at rest: 32 bytes in hexadecimal; losing it means entering the secrets again
  * @param formerKeys still open what they have locked, the oldest last
- * @param publicAddress under which people outside reach this server; links in letters begin with it
+ * @param publicAddress under which people outside reach this server, as name, zone and currency of the school: until its
+ *     owner says so (SchoolSettings)
  * @param proxies the addresses of the machines before this server that say from where and by which protocol a request
  *     came; nobody else is believed. A single "none" says that nothing stands before it
  * @param insideAllowed networks inside Yoru's own that systems may be in, as CIDR; none = addresses outside only
@@ -73,18 +72,4 @@ public record YoruSettings(
             @DefaultValue("1m") Duration settle,
             @DefaultValue("10s") Duration restAfterFailures,
             @DefaultValue("4") int atOnce) {}
-
-    /** Whether people reach this server by TLS. */
-    public boolean isSecure() {
-        return publicAddress.startsWith("https://");
-    }
-
-    /** What a cookie is called: where people come by TLS, no other host and no unencrypted page can set it (RFC 6265bis, 4.1.3.2). */
-    public String cookie(String name) {
-        return isSecure() ? "__Host-" + name : name;
-    }
-
-    public School school() {
-        return new School(zone, currency, OpensOn.PAID);
-    }
 }

@@ -6,10 +6,7 @@ import jakarta.validation.constraints.Pattern;
 import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.time.Period;
-import java.util.List;
-import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -104,11 +101,10 @@ class PolicyController {
         } catch (DateTimeException e) {
             // said below
         }
-        throw new ProblemException(
-                HttpStatus.BAD_REQUEST,
+        throw ProblemException.inField(
                 "The policies were not changed",
-                "Gifts can be kept for a day to ten years, written as P90D or P1Y.",
-                Map.of("errors", List.of(Map.of("field", "giftsKeptFor", "problem", "is “" + text + "”"))));
+                "giftsKeptFor",
+                "is “" + text + "”; gifts can be kept for a day to ten years, written as P90D or P1Y");
     }
 
     /** Joins those who are the same as a system says, whatever the policy is. */

@@ -27,7 +27,7 @@ import yoru.formats.StoryDocument;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.ProblemException;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
@@ -52,7 +52,7 @@ class ForReal {
     private final Connections connections;
     private final Connectors connectors;
     private final Journal journal;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
     private final JsonMapper json;
 
@@ -62,7 +62,7 @@ class ForReal {
             Connections connections,
             Connectors connectors,
             Journal journal,
-            YoruSettings settings,
+            SchoolSettings settings,
             Clock clock,
             JsonMapper json) {
         this.rehearsals = rehearsals;

@@ -30,7 +30,7 @@ import yoru.core.time.SchoolCalendar;
 import yoru.formats.StoryDocument;
 import yoru.server.ledger.LedgerReader;
 import yoru.server.platform.ProblemException;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.rulebooks.Rulebooks;
 
 /** Stories that are kept, and stories to begin with. */
@@ -43,7 +43,7 @@ class RehearsalController {
     private final ForReal forReal;
     private final Rulebooks rulebooks;
     private final LedgerReader ledger;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
     RehearsalController(
@@ -51,7 +51,7 @@ class RehearsalController {
             ForReal forReal,
             Rulebooks rulebooks,
             LedgerReader ledger,
-            YoruSettings settings,
+            SchoolSettings settings,
             Clock clock) {
         this.rehearsals = rehearsals;
         this.forReal = forReal;

@@ -15,7 +15,7 @@ import yoru.core.rehearsal.Rehearsal;
 import yoru.core.rehearsal.Surroundings;
 import yoru.core.rulebook.Rulebook;
 import yoru.server.announcements.SchoolLetters;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.policies.SchoolPolicies;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Connection;
@@ -32,7 +32,7 @@ public class RehearsalStage {
     private final Catalogue catalogue;
     private final SchoolPolicies policies;
     private final SchoolLetters letters;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
 
     RehearsalStage(
             Connections connections,
@@ -40,7 +40,7 @@ public class RehearsalStage {
             Catalogue catalogue,
             SchoolPolicies policies,
             SchoolLetters letters,
-            YoruSettings settings) {
+            SchoolSettings settings) {
         this.connections = connections;
         this.landscapes = landscapes;
         this.catalogue = catalogue;
@@ -63,7 +63,7 @@ public class RehearsalStage {
                 .forEach(one -> sold.putIfAbsent(one.id(), one));
         var checkouts = catalogue.checkouts();
         return new Surroundings(
-                settings.schoolName(),
+                settings.name(),
                 landscapes.current(),
                 connections.all().stream().collect(Collectors.toMap(Connection::id, it -> word(it.kind()))),
                 (product, option) -> price(Optional.ofNullable(sold.get(product)), option),

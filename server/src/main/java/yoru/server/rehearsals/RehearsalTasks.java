@@ -10,7 +10,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
 import yoru.server.platform.Queue;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.rulebooks.RulebookPublished;
 
 /** When the stories are run: each night, for what comes with prices and systems, and after each publish. */
@@ -22,7 +22,7 @@ class RehearsalTasks {
     private static final LocalTime AT_NIGHT = LocalTime.of(3, 30);
 
     @Bean
-    RecurringTask<Void> runRehearsalsNightly(Rehearsals rehearsals, YoruSettings settings) {
+    RecurringTask<Void> runRehearsalsNightly(Rehearsals rehearsals, SchoolSettings settings) {
         return Tasks.recurring(
                         "run-rehearsals-nightly",
                         Schedules.daily(settings.school().zone(), AT_NIGHT))

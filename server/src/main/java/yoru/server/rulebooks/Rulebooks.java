@@ -23,13 +23,12 @@ import yoru.core.rulebook.Option;
 import yoru.core.rulebook.Product;
 import yoru.core.rulebook.Quantity;
 import yoru.core.rulebook.Rulebook;
-import yoru.core.rulebook.School;
 import yoru.core.rulebook.Sort;
 import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Thing;
 import yoru.formats.RulebookDocument;
 import yoru.server.platform.ProblemException;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.systems.Catalogue;
 import yoru.server.systems.Listed.ItemKind;
 
@@ -39,7 +38,7 @@ public class Rulebooks {
 
     private final RulebookVersions versions;
     private final Catalogue catalogue;
-    private final School school;
+    private final SchoolSettings settings;
     private final AtomicReference<InForce> lastRead;
     /** Of rulebooks that were published; they never change. */
     private final Map<Integer, Set<Target.OfSection>> sectionsOf = new ConcurrentHashMap<>();
@@ -47,10 +46,10 @@ public class Rulebooks {
     private final AtomicReference<List<Change>> changes = new AtomicReference<>(List.of());
     private final AtomicReference<InForce> lastEarlier;
 
-    Rulebooks(RulebookVersions versions, Catalogue catalogue, YoruSettings settings) {
+    Rulebooks(RulebookVersions versions, Catalogue catalogue, SchoolSettings settings) {
         this.versions = versions;
         this.catalogue = catalogue;
-        this.school = settings.school();
+        this.settings = settings;
         this.lastRead = new AtomicReference<>(nothing());
         this.lastEarlier = new AtomicReference<>(nothing());
     }
@@ -65,6 +64,9 @@ public class Rulebooks {
     @Transactional(readOnly = true)
     public InForce current() {
         int number = versions.latest().orElse(0);
+        if (number == 0) {
+            return nothing(); // the school may still be said to be elsewhere
+        }
         var known = lastRead.get();
         if (number == known.number) {
             return known;
@@ -259,7 +261,7 @@ public class Rulebooks {
 
     /** The one before anything was published. */
     InForce nothing() {
-        return inForce(0, new Rulebook(school, List.of(), List.of(), List.of()));
+        return inForce(0, new Rulebook(settings.school(), List.of(), List.of(), List.of()));
     }
 
     private static InForce inForce(int number, Rulebook rulebook) {

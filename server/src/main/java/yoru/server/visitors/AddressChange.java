@@ -15,9 +15,9 @@ import yoru.server.desk.DeskService;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.Sha256;
 import yoru.server.platform.SignedTexts;
-import yoru.server.platform.YoruSettings;
 
 /** Somebody is to be known by another address: both get a letter, and only whoever reads the new one's can say yes. */
 @Service
@@ -34,7 +34,7 @@ class AddressChange {
     private final DeskService desk;
     private final VisitorLetters letters;
     private final SignedTexts signed;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
     AddressChange(
@@ -45,7 +45,7 @@ class AddressChange {
             DeskService desk,
             VisitorLetters letters,
             SignedTexts signed,
-            YoruSettings settings,
+            SchoolSettings settings,
             Clock clock) {
         this.register = register;
         this.things = things;

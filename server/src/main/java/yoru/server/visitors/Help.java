@@ -24,8 +24,8 @@ import yoru.server.ledger.LedgerReader;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.Queue;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SignedTexts;
-import yoru.server.platform.YoruSettings;
 import yoru.server.policies.SchoolPolicies;
 import yoru.server.reception.HeldBack;
 import yoru.server.rulebooks.Rulebooks;
@@ -58,7 +58,7 @@ class Help {
     private final Journal journal;
     private final SignedTexts signed;
     private final Queue queue;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
     Help(
@@ -75,7 +75,7 @@ class Help {
             Journal journal,
             SignedTexts signed,
             Queue queue,
-            YoruSettings settings,
+            SchoolSettings settings,
             Clock clock) {
         this.register = register;
         this.ledger = ledger;
@@ -155,9 +155,9 @@ class Help {
         blocks.add(new Paragraph("you asked how to get in. "
                 + (open.isEmpty() ? "Nothing is open for you at the moment." : "This is open for you:")));
         if (!open.isEmpty()) {
-            blocks.add(new OpeningLetter(
-                            settings.schoolName(), rulebooks.current().rulebook(), landscapes.current(), null, null)
-                    .items(open));
+            blocks.add(
+                    new OpeningLetter(settings.name(), rulebooks.current().rulebook(), landscapes.current(), null, null)
+                            .items(open));
             blocks.add(new Paragraph("Sign in as " + person.key() + "."));
         }
         if (!waiting.isEmpty()) {

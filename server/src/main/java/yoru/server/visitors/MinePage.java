@@ -22,9 +22,9 @@ import yoru.server.gifts.BuyerSeats;
 import yoru.server.ledger.Person;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.PublicPages;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SecretCode;
 import yoru.server.platform.Sha256;
-import yoru.server.platform.YoruSettings;
 
 /** All that somebody has, behind a link in their letters; and what they can do with it without an account in Yoru. */
 @RestController
@@ -41,7 +41,7 @@ class MinePage {
     private final BuyerSeats seats;
     private final DeskService desk;
     private final PublicPages pages;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
 
     MinePage(
             OwnPageLinks links,
@@ -51,7 +51,7 @@ class MinePage {
             BuyerSeats seats,
             DeskService desk,
             PublicPages pages,
-            YoruSettings settings) {
+            SchoolSettings settings) {
         this.links = links;
         this.things = things;
         this.addresses = addresses;

@@ -15,8 +15,8 @@ import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.ProblemException;
+import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.SignedTexts;
-import yoru.server.platform.YoruSettings;
 import yoru.server.policies.SchoolPolicies;
 
 /** The links to people's own pages: signed, good for a time, and for no longer than nobody has revoked them. */
@@ -32,7 +32,7 @@ public class OwnPageLinks implements OwnPages {
     private final SchoolPolicies policies;
     private final Register register;
     private final Journal journal;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final Clock clock;
 
     OwnPageLinks(
@@ -41,7 +41,7 @@ public class OwnPageLinks implements OwnPages {
             SchoolPolicies policies,
             Register register,
             Journal journal,
-            YoruSettings settings,
+            SchoolSettings settings,
             Clock clock) {
         this.table = table;
         this.signed = signed;

@@ -13,17 +13,17 @@ import yoru.core.systems.Matter;
 import yoru.server.announcements.LetterJson;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.ledger.Person;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 
 /** Sends letters that answer what somebody did on a public page. */
 @Component
 class VisitorLetters {
 
     private final Deliveries deliveries;
-    private final YoruSettings settings;
+    private final SchoolSettings settings;
     private final JsonMapper json;
 
-    VisitorLetters(Deliveries deliveries, YoruSettings settings, JsonMapper json) {
+    VisitorLetters(Deliveries deliveries, SchoolSettings settings, JsonMapper json) {
         this.deliveries = deliveries;
         this.settings = settings;
         this.json = json;
@@ -42,7 +42,7 @@ class VisitorLetters {
         blocks.add(
                 new Paragraph("Hello" + called.givenName().map(it -> " " + it).orElse("") + ","));
         blocks.addAll(body);
-        blocks.add(new Paragraph(settings.schoolName()));
+        blocks.add(new Paragraph(settings.name()));
         var letter = new Letter(subject, blocks);
         deliveries.send(List.of(new Deliveries.Message(
                 to.id(),

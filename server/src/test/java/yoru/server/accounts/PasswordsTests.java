@@ -6,22 +6,17 @@ import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
-import java.util.Map;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
-import org.springframework.boot.context.properties.bind.Binder;
-import org.springframework.boot.context.properties.source.MapConfigurationPropertySource;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import yoru.server.platform.ProblemException;
-import yoru.server.platform.YoruSettings;
+import yoru.server.platform.SchoolSettings;
 
 class PasswordsTests {
 
-    private static final YoruSettings SETTINGS = new Binder(new MapConfigurationPropertySource(Map.of("yoru.key", "")))
-            .bind("yoru", YoruSettings.class)
-            .get();
+    private final SchoolSettings settings = mock();
 
     /** Mockito: a hash that takes exactly as long as it is made to. */
     private final PasswordEncoder encoder = mock();
@@ -40,7 +35,7 @@ class PasswordsTests {
             return true;
         });
         when(encoder.encode(any())).thenReturn("hash");
-        var passwords = new Passwords(encoder, SETTINGS);
+        var passwords = new Passwords(encoder, settings);
         try (var threads = Executors.newVirtualThreadPerTaskExecutor()) {
             for (int n = 0; n < 30; n++) {
                 threads.submit(() -> passwords.matches("any", "hash"));
@@ -52,7 +47,8 @@ class PasswordsTests {
     @Test
     void whoseNameOrSchoolIsInItIsSoonGuessed() {
         when(encoder.encode(any())).thenReturn("hash");
-        var passwords = new Passwords(encoder, SETTINGS);
+        when(settings.name()).thenReturn("Hollow Oak Bee School");
+        var passwords = new Passwords(encoder, settings);
         for (var known :
                 new String[] {"signeholm1", "hollowoak2026", "signe@hollowoak", "yoruyoruyoru", "beeschool11"}) {
             assertThatThrownBy(() -> passwords.check(known, "signe@hollowoak.example", "Signe Holm"))

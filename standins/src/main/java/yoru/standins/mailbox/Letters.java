@@ -27,8 +27,6 @@ import yoru.standins.practice.Manners;
 @Profile("mailbox")
 class Letters {
 
-    private static final int KEPT = 5_000;
-
     private final MailboxSettings settings;
     private final Manners manners;
     private final Clock clock;
@@ -107,7 +105,7 @@ class Letters {
                     headers,
                     part(message, "text/plain"),
                     part(message, "text/html")));
-            if (letters.size() > KEPT) {
+            if (letters.size() > settings.kept()) {
                 letters.removeFirst();
             }
         } catch (IOException e) {

@@ -3,6 +3,7 @@ package yoru.standins.mailbox;
 import java.net.URI;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
+import org.springframework.boot.context.properties.bind.DefaultValue;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.annotation.Profile;
@@ -16,9 +17,16 @@ import yoru.standins.practice.Reports;
  * @param password with what
  * @param reportTo where it is reported that somebody leaves a list
  * @param secret signs the reports
+ * @param kept so many of the latest letters
  */
 @ConfigurationProperties("mailbox")
-record MailboxSettings(int port, String user, String password, URI reportTo, String secret) {
+record MailboxSettings(
+        int port,
+        String user,
+        String password,
+        URI reportTo,
+        String secret,
+        @DefaultValue("5000") int kept) {
 
     @Configuration(proxyBeanMethods = false)
     @Profile("mailbox")
