@@ -96,6 +96,34 @@ class BehindAProxyTests {
                 .isEqualTo(404);
     }
 
+    @Test
+    void aRequestIsCalledWhatTheProxyCallsItOrByAnIdOfOurOwn() {
+        assertThat(idOf("proxy-4f2a9c01")).isEqualTo("proxy-4f2a9c01");
+        for (var odd : List.of("short", "two words are no id", "x".repeat(65))) {
+            assertThat(idOf(odd)).as(odd).matches("[0-9a-f]{16}");
+        }
+    }
+
+    private String idOf(String given) {
+        return TestSchool.send(HttpRequest.newBuilder(URI.create(school.address() + "/no-such-page"))
+                        .header("X-Request-ID", given)
+                        .build())
+                .headers()
+                .firstValue("x-request-id")
+                .orElse("");
+    }
+
+    /** Before a server takes requests, and while its database is away, a proxy sends them elsewhere. */
+    @Test
+    void whetherItLivesAndWhetherItIsOfUseAreToldApart() {
+        for (var probe : List.of("liveness", "readiness")) {
+            assertThat(get(school.address() + "/actuator/health/" + probe, "203.0.113.7")
+                            .statusCode())
+                    .as(probe)
+                    .isEqualTo(200);
+        }
+    }
+
     /** RFC 9116, 2.5. */
     @Test
     void itIsSaidToWhomAHoleIsTold() {

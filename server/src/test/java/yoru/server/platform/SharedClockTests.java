@@ -1,0 +1,69 @@
+package yoru.server.platform;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import java.math.BigDecimal;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Duration;
+import java.time.Instant;
+import javax.sql.DataSource;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.ObjectProvider;
+
+/** Mockito: a database's clock that stands elsewhere than this machine's, is set, and cannot be reached. */
+class SharedClockTests {
+
+    private static final Duration SOON = Duration.ofSeconds(20);
+
+    private final DataSource database = mock();
+    private final ResultSet row = mock();
+
+    @BeforeEach
+    void answers() throws SQLException {
+        Connection connection = mock();
+        Statement statement = mock();
+        when(database.getConnection()).thenReturn(connection);
+        when(connection.createStatement()).thenReturn(statement);
+        when(statement.executeQuery(any())).thenReturn(row);
+    }
+
+    private void itIs(Instant time) throws SQLException {
+        when(row.getBigDecimal(1)).thenReturn(BigDecimal.valueOf(time.toEpochMilli() * 1000));
+    }
+
+    private SharedClock clock() throws SQLException {
+        ObjectProvider<io.micrometer.core.instrument.MeterRegistry> none = mock();
+        return new SharedClock(database, none);
+    }
+
+    @Test
+    void itGoesByTheDatabasesClockAndNotByThisMachines() throws SQLException {
+        var there = Instant.parse("2020-02-29T12:00:00Z");
+        itIs(there);
+        assertThat(clock().instant()).isBetween(there, there.plus(SOON));
+    }
+
+    @Test
+    void itCountsOnWhileTheDatabaseIsAwayAndFollowsWhenItIsBack() throws SQLException {
+        var there = Instant.parse("2020-02-29T12:00:00Z");
+        itIs(there);
+        var clock = clock();
+        var before = clock.instant();
+        when(row.getBigDecimal(1)).thenThrow(new SQLException("away", "08006"));
+        clock.look();
+        assertThat(clock.instant()).isBetween(before, before.plus(SOON));
+
+        org.mockito.Mockito.reset(row);
+        var later = there.plus(Duration.ofHours(1));
+        itIs(later);
+        clock.look();
+        assertThat(clock.instant()).isBetween(later, later.plus(SOON));
+    }
+}
