@@ -1,5 +1,5 @@
 import { Link } from '@tanstack/react-router';
-import { useId } from 'react';
+import { useId, useState } from 'react';
 import * as z from 'zod';
 import { api, type Schemas } from '../api/client';
 import { useTouch } from '../api/touch';
@@ -30,12 +30,14 @@ const SHAPE = z.object({
 export function School() {
   const school = api.useQuery('get', '/api/school');
   const data = school.data;
+  const [typed, setTyped] = useState<string>();
+  const address = typed ?? data?.publicAddress ?? '';
   return (
     <Screen
       margin={
         data !== undefined && (
           <Margin label="Does it work?">
-            <ReachCheck address={data.publicAddress} />
+            <ReachCheck key={address} address={address} />
             <LetterCheck />
           </Margin>
         )
@@ -48,12 +50,12 @@ export function School() {
       </Headline>
       {school.error !== null && <Fault error={school.error} />}
       {data === undefined && school.error === null && <Waiting what="the school" />}
-      {data !== undefined && <Form key={data.version} school={data} />}
+      {data !== undefined && <Form key={data.version} school={data} onAddress={setTyped} />}
     </Screen>
   );
 }
 
-function Form({ school }: { school: Schemas['SchoolPage'] }) {
+function Form({ school, onAddress }: { school: Schemas['SchoolPage']; onAddress: (to: string) => void }) {
   const { name, zone, currency, publicAddress, version, settled } = school;
   const touch = useTouch();
   const zones = useId();
@@ -103,6 +105,7 @@ function Form({ school }: { school: Schemas['SchoolPage'] }) {
         label="Address of this Yoru"
         type="url"
         hint="Links in letters begin with it: under it, learners and shops reach this server from outside."
+        onValue={onAddress}
         {...form.field('publicAddress')}
       />
       <datalist id={zones}>

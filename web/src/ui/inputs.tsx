@@ -3,7 +3,10 @@ import { box, joined } from './box';
 
 const LINE = 'border-edge text-[0.95rem] aria-invalid:border-error';
 
-export const Input = box('input', `input ${LINE} placeholder:text-soft placeholder:opacity-100`);
+export const Input = box(
+  'input',
+  `input ${LINE} read-only:border-dashed read-only:text-soft placeholder:text-soft placeholder:opacity-100`,
+);
 
 /** As wide as its longest choice, unless it is told otherwise. */
 export function Select({ className = 'w-auto', ...rest }: ComponentProps<'select'>) {
