@@ -2,6 +2,7 @@ package yoru.server.platform;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Period;
 import java.time.ZoneId;
 import java.util.Currency;
 import java.util.List;
@@ -24,6 +25,7 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  *     it is not kept
  * @param checkEvery how often systems are looked at for what is out of step
  * @param readFoldersEvery how often the folders are looked at for files
+ * @param keepJournal how long lines of the journal are kept, in whole months; empty = for ever
  * @param passwordCost of bcrypt: each more doubles the time that trying a password takes; a good value is 12
  * @param metricsPort of this machine only, on which the metrics are and nothing else; none = they are not served
  * @param securityContact to whom somebody writes who has found a hole, as {@code mailto:} or {@code https:}; none = it is not
@@ -44,6 +46,7 @@ public record YoruSettings(
         @Nullable Path erasedList,
         @DefaultValue("6h") Duration checkEvery,
         @DefaultValue("15s") Duration readFoldersEvery,
+        @DefaultValue("P3Y") @Nullable Period keepJournal,
         @DefaultValue("12") int passwordCost,
         @Nullable Integer metricsPort,
         @Nullable String securityContact,
