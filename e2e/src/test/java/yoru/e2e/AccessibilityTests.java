@@ -91,6 +91,7 @@ class AccessibilityTests {
                 "/orders/by-hand",
                 "/orders/no-such-order",
                 "/team",
+                "/school",
                 "/account",
                 "/policies",
                 "/followups",

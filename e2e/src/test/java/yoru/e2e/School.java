@@ -215,11 +215,7 @@ final class School {
         try {
             var builder = new ProcessBuilder(command).redirectErrorStream(true);
             builder.environment().put("PGPASSWORD", pgPassword());
-            var process = builder.start();
-            var said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-            if (process.waitFor() != 0) {
-                throw new IllegalStateException(said);
-            }
+            said(builder);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         } catch (InterruptedException e) {
@@ -260,6 +256,10 @@ final class School {
                         database,
                         "YORU_BACKUP_PASSPHRASE",
                         "seven lids of smoke"));
+        return said(builder);
+    }
+
+    private static String said(ProcessBuilder builder) throws IOException, InterruptedException {
         var process = builder.start();
         var said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
         if (process.waitFor() != 0) {

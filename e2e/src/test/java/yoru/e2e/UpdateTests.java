@@ -42,22 +42,10 @@ class UpdateTests {
         assertThat(owner.get("/api/today")).contains("systems");
         assertThat(owner.get("/api/journal")).contains("title");
 
-        var folder = Files.createDirectories(Path.of("target", "update"));
-        var ledger = Files.write(
-                folder.resolve("ledger.jsonl"), school.rows(Part.SERVER, "select body::text from fact order by seq"));
-        var rulebook = Files.writeString(
-                folder.resolve("rulebook.json"),
-                school.rows(Part.SERVER, "select document::text from rulebook_version order by number desc limit 1")
-                        .getFirst());
-        var rows = YoruCommand.run(
-                "evaluate",
-                "--rulebook",
-                rulebook.toString(),
-                "--ledger",
-                ledger.toString(),
-                "--as-of",
-                AS_OF.toString(),
-                "--with-followups");
+        var rulebook = school.rows(
+                        Part.SERVER, "select document::text from rulebook_version order by number desc limit 1")
+                .getFirst();
+        var rows = YoruCommand.evaluate(school, rulebook, AS_OF);
         assertThat(digest(String.join("\n", rows) + "\n")).isEqualTo(EVALUATED);
         assertThat(owner.get("/api/exports/access.csv?at=" + AS_OF).lines())
                 .as("the server says the same as the command")

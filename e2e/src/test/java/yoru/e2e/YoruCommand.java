@@ -3,26 +3,33 @@ package yoru.e2e;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import yoru.e2e.School.Part;
 
 /** {@code ./yoru evaluate} as a process of its own. */
 final class YoruCommand {
 
     private YoruCommand() {}
 
-    /** The rows with their heading, as CSV. */
-    static List<String> evaluate(Path rulebook, Path ledger, Instant asOf) throws InterruptedException {
+    /** Who has what by a school's whole ledger, with follow-ups: the rows with their heading, as CSV. */
+    static List<String> evaluate(School school, String rulebook, Instant asOf)
+            throws InterruptedException, IOException {
+        var folder = Files.createTempDirectory(Path.of("target"), "evaluated-");
+        var ledger = Files.write(
+                folder.resolve("ledger.jsonl"), school.rows(Part.SERVER, "select body::text from fact order by seq"));
         return run(
                 "evaluate",
                 "--rulebook",
-                rulebook.toString(),
+                Files.writeString(folder.resolve("rulebook.yaml"), rulebook).toString(),
                 "--ledger",
                 ledger.toString(),
                 "--as-of",
-                asOf.toString());
+                asOf.toString(),
+                "--with-followups");
     }
 
     /** What a command says, line by line. */

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.awaitility.Awaitility.await;
 
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.regex.Pattern;
@@ -15,9 +14,6 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
-import yoru.server.systems.Connection;
-import yoru.server.systems.Connections;
-import yoru.server.systems.SystemKind;
 
 /** Passwords that nobody but their owner has ever known (OWASP ASVS 5.0, 6.4). Letters go through a real SMTP server. */
 @ServerTest
@@ -29,9 +25,6 @@ class InvitationTests {
 
     @Autowired
     private TestSchool school;
-
-    @Autowired
-    private Connections connections;
 
     @Autowired
     private JdbcClient jdbc;
@@ -50,17 +43,7 @@ class InvitationTests {
 
     @AfterEach
     void switchOff() {
-        if (connections.find(MAILBOX).isPresent()) {
-            connections.become(MAILBOX, Connection.State.OFF, "Owner");
-        }
-    }
-
-    private void connectTheMailbox() {
-        var mailbox = StandIn.of("mailbox");
-        connections.connect(new Connections.ConnectionSheet(
-                MAILBOX, SystemKind.MAILBOX, "Mailbox", mailbox.mailAddress(), null, mailbox.token()));
-        connections.set(MAILBOX, Map.of("user", "yoru", "from", "Hollow Oak <hello@hollowoak.example>"));
-        connections.become(MAILBOX, Connection.State.ON, "Owner");
+        school.switchOff(MAILBOX);
     }
 
     private static String someone() {
@@ -119,7 +102,7 @@ class InvitationTests {
 
     @Test
     void anInvitationGoesByLetterAndIsGoodForAWhileOnly() {
-        connectTheMailbox();
+        school.connectThePracticeMailbox(MAILBOX);
         var email = someone();
         assertThat(invited(email)).doesNotContain("link");
         var first = codeInLetter(email);
@@ -149,7 +132,7 @@ class InvitationTests {
     void whoHasForgottenTheirPasswordIsWrittenTo() {
         var email = someone();
         owner.invites(email, PASSWORD, "READER");
-        connectTheMailbox();
+        school.connectThePracticeMailbox(MAILBOX);
         var there = Operator.stranger(school.address());
         there.signIn(email, PASSWORD);
         var nobody = someone();

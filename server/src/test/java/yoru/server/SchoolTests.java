@@ -7,7 +7,6 @@ import static org.awaitility.Awaitility.await;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
-import java.util.Map;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -20,9 +19,6 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 import yoru.server.platform.SchoolSettings;
-import yoru.server.systems.Connection;
-import yoru.server.systems.Connections;
-import yoru.server.systems.SystemKind;
 
 /** Who the school is, as its owner says it in the browser. */
 @ServerTest
@@ -35,9 +31,6 @@ class SchoolTests {
 
     @Autowired
     private SchoolSettings settings;
-
-    @Autowired
-    private Connections connections;
 
     @Autowired
     private JdbcClient jdbc;
@@ -59,9 +52,7 @@ class SchoolTests {
     void asBefore() {
         jdbc.sql("delete from school").update();
         settings.changed();
-        if (connections.find(MAILBOX).isPresent()) {
-            connections.become(MAILBOX, Connection.State.OFF, "Owner");
-        }
+        school.switchOff(MAILBOX);
     }
 
     /** What is there, with a field of it changed. */
@@ -146,13 +137,9 @@ class SchoolTests {
         assertThat(owner.post("/api/school/letter", "").statusCode())
                 .as("nobody carries letters")
                 .isEqualTo(409);
-        var mailbox = StandIn.of("mailbox");
-        connections.connect(new Connections.ConnectionSheet(
-                MAILBOX, SystemKind.MAILBOX, "Mailbox", mailbox.mailAddress(), null, mailbox.token()));
-        connections.set(MAILBOX, Map.of("user", "yoru", "from", "Hollow Oak <hello@hollowoak.example>"));
-        connections.become(MAILBOX, Connection.State.ON, "Owner");
+        school.connectThePracticeMailbox(MAILBOX);
         assertThat(owner.post("/api/school/letter", "").statusCode()).isEqualTo(200);
-        assertThat(mailbox.lettersTo(TestSchool.EMAIL).toString())
+        assertThat(StandIn.of("mailbox").lettersTo(TestSchool.EMAIL).toString())
                 .contains("A letter from Hollow Oak Bee School", "From: Hollow Oak <hello@hollowoak.example>");
     }
 

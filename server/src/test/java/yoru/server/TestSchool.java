@@ -115,6 +115,22 @@ public class TestSchool {
         connections.become("mailbox", Connection.State.ON, "Owner");
     }
 
+    /** The practice mailbox, which takes letters. */
+    void connectThePracticeMailbox(String id) {
+        var mailbox = StandIn.of("mailbox");
+        connections.connect(new Connections.ConnectionSheet(
+                id, SystemKind.MAILBOX, "Mailbox", mailbox.mailAddress(), null, mailbox.token()));
+        connections.set(id, java.util.Map.of("user", "yoru", "from", "Hollow Oak <hello@hollowoak.example>"));
+        connections.become(id, Connection.State.ON, "Owner");
+    }
+
+    /** Where it was connected at all: other tests share the school. */
+    void switchOff(String id) {
+        if (connections.find(id).isPresent()) {
+            connections.become(id, Connection.State.OFF, "Owner");
+        }
+    }
+
     /** For tests in which no letter is waited for: the school is shared with them, and its letters never arrive. */
     void switchTheMailboxOff() {
         connections.become("mailbox", Connection.State.OFF, "Owner");
