@@ -31,7 +31,6 @@ import org.awaitility.core.ConditionTimeoutException;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.condition.EnabledIf;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -42,7 +41,6 @@ import yoru.e2e.School.Part;
  * everything dies that can: nothing is lost, nothing done twice, and every system has what the engine says of the same
  * ledger. {@code ./yoru chaos} runs it longer; a seed tells which people do what and which fault follows which.
  */
-@EnabledIf("yoru.e2e.LongRun#is")
 class ChaosTests {
 
     private static final long SEED = Long.parseLong(setting("YORU_CHAOS_SEED", "4711"));

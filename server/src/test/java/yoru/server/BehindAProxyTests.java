@@ -2,14 +2,19 @@ package yoru.server;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.github.kagkarlsson.scheduler.Scheduler;
 import java.io.IOException;
 import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.SmartInitializingSingleton;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.context.TestConfiguration;
+import org.springframework.context.annotation.Bean;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.test.context.DynamicPropertyRegistry;
 import org.springframework.test.context.DynamicPropertySource;
@@ -27,6 +32,21 @@ class BehindAProxyTests {
         registry.add("yoru.metrics-port", () -> METRICS);
         registry.add("yoru.security-contact", () -> "mailto:holes@hollowoak.example");
     }
+
+    /** Looks at the queue when all that there is has been made, and those who listen to events are about to be known. */
+    @TestConfiguration(proxyBeanMethods = false)
+    static class WhileStarting {
+
+        private static final AtomicBoolean WORKS = new AtomicBoolean();
+
+        @Bean
+        SmartInitializingSingleton looksAtTheQueue(Scheduler scheduler) {
+            return () -> WORKS.set(scheduler.getSchedulerState().isStarted());
+        }
+    }
+
+    @Autowired
+    private Scheduler scheduler;
 
     @Autowired
     private TestSchool school;
@@ -94,6 +114,13 @@ class BehindAProxyTests {
         }
         assertThat(get(school.address() + "/actuator/prometheus", "127.0.0.1").statusCode())
                 .isEqualTo(404);
+    }
+
+    /** An answer that nobody hears of loses a letter. */
+    @Test
+    void noWorkIsBegunBeforeThoseWhoListenAreThere() {
+        assertThat(WhileStarting.WORKS).isFalse();
+        assertThat(scheduler.getSchedulerState().isStarted()).isTrue();
     }
 
     @Test

@@ -19,7 +19,4 @@ interface AnnouncementTable extends JpaRepository<Announcement, Long> {
     @Modifying
     @Query("delete from Announcement a where a.personId in :people")
     void forgetPeople(Collection<Long> people);
-
-    @Query("select distinct a.personId from Announcement a")
-    List<Long> peopleWithNews();
 }

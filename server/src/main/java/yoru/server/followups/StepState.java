@@ -20,7 +20,4 @@ public enum StepState {
 
     /** Those in which a step has something left to do. */
     static final Set<StepState> OPEN = Set.of(DUE, BEGUN, GOING);
-
-    /** Those in which something of it waits for systems. */
-    static final Set<StepState> BEGUN_AND_OPEN = Set.of(BEGUN, GOING);
 }
