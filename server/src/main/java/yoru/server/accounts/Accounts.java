@@ -70,9 +70,17 @@ public class Accounts {
      * @param told whether they read what follow-ups tell the team
      * @param invited whether they have not set a password yet
      * @param secondFactor whether they prove themselves by more than a password
+     * @param passkeys how many they can sign in with instead
      */
     public record Member(
-            UUID id, String email, String name, Role role, boolean told, boolean invited, boolean secondFactor) {}
+            UUID id,
+            String email,
+            String name,
+            Role role,
+            boolean told,
+            boolean invited,
+            boolean secondFactor,
+            int passkeys) {}
 
     @Transactional(readOnly = true)
     public List<Member> team() {
@@ -179,7 +187,8 @@ public class Accounts {
                 operator.role,
                 operator.told,
                 operator.passwordHash == null,
-                operator.factorSince != null);
+                operator.factorSince != null,
+                operator.passkeys);
     }
 
     /** Somebody of the team by their address. */

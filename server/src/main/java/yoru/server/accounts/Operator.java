@@ -8,6 +8,7 @@ import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.UUID;
 import java.util.concurrent.ThreadLocalRandom;
+import org.hibernate.annotations.Formula;
 import org.jspecify.annotations.Nullable;
 
 /** Somebody who works with Yoru. */
@@ -46,6 +47,10 @@ class Operator {
     /** Digests of the codes that were written down and not used, with spaces between. */
     @Nullable
     String spareCodes;
+
+    /** How many passkeys they have. */
+    @Formula("(select count(*) from passkey p where p.operator_id = id)")
+    int passkeys;
 
     @SuppressWarnings("NullAway.Init")
     protected Operator() {}

@@ -90,7 +90,12 @@ class SecurityConfiguration {
         var rules = new Rules(accounts, clock);
         return http.securityContext(context -> context.securityContextRepository(contexts))
                 .authorizeHttpRequests(requests -> requests.requestMatchers(
-                                "/api/session", "/api/owner", "/api/session/forgotten", "/api/session/new-password")
+                                "/api/session",
+                                "/api/owner",
+                                "/api/session/forgotten",
+                                "/api/session/new-password",
+                                "/api/session/passkey",
+                                "/api/session/passkey/ask")
                         .permitAll()
                         .requestMatchers(HttpMethod.GET, "/api/team/**")
                         .access(rules.atLeast(Role.OWNER))
@@ -102,7 +107,9 @@ class SecurityConfiguration {
                         .access(rules.proved(Role.OWNER))
                         .requestMatchers(HttpMethod.POST, "/api/systems/*/secret")
                         .access(rules.proved(Role.OPERATOR))
-                        .requestMatchers("/api/session/second-factor")
+                        .requestMatchers(HttpMethod.GET, "/api/session/passkeys")
+                        .access(rules.atLeast(Role.READER))
+                        .requestMatchers("/api/session/second-factor", "/api/session/passkeys/**")
                         .access(rules.proved(Role.READER))
                         .requestMatchers(
                                 "/api/mapping/**",

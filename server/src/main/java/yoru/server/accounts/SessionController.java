@@ -32,6 +32,7 @@ class SessionController {
     private final FirstVisit firstVisit;
     private final OwnPassword ownPassword;
     private final SecondFactors factors;
+    private final Passkeys passkeys;
     private final Sessions sessions;
     private final YoruSettings settings;
     private final SchoolSettings school;
@@ -43,6 +44,7 @@ class SessionController {
             FirstVisit firstVisit,
             OwnPassword ownPassword,
             SecondFactors factors,
+            Passkeys passkeys,
             Sessions sessions,
             YoruSettings settings,
             SchoolSettings school,
@@ -53,6 +55,7 @@ class SessionController {
         this.firstVisit = firstVisit;
         this.ownPassword = ownPassword;
         this.factors = factors;
+        this.passkeys = passkeys;
         this.sessions = sessions;
         this.settings = settings;
         this.clock = clock;
@@ -62,6 +65,7 @@ class SessionController {
      * What the browser needs to know before anything else.
      *
      * @param secondFactor whether whoever is signed in proves themselves by more than a password
+     * @param passkeyHost where passkeys are good; none where browsers make none for the school's address
      */
     record Session(
             String school,
@@ -71,7 +75,8 @@ class SessionController {
             @Nullable String name,
             @Nullable String email,
             @Nullable Role role,
-            boolean secondFactor) {}
+            boolean secondFactor,
+            @Nullable String passkeyHost) {}
 
     /** @param code of the second factor, or one of those that were written down */
     record Credentials(
@@ -120,7 +125,8 @@ class SessionController {
                 who != null
                         && accounts.member(who.email())
                                 .filter(Accounts.Member::secondFactor)
-                                .isPresent());
+                                .isPresent(),
+                passkeys.host().orElse(null));
     }
 
     @PostMapping("/api/session")

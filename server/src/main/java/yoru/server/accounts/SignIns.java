@@ -4,7 +4,9 @@ import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
+import org.springframework.security.web.webauthn.api.PublicKeyCredentialRequestOptions;
 import org.springframework.stereotype.Service;
+import tools.jackson.databind.JsonNode;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.platform.ProblemException;
@@ -20,6 +22,7 @@ public class SignIns {
     private final Passwords passwords;
     private final SignInPauses pauses;
     private final SecondFactors factors;
+    private final Passkeys passkeys;
     private final KnownBrowsers browsers;
     private final Journal journal;
 
@@ -28,12 +31,14 @@ public class SignIns {
             Passwords passwords,
             SignInPauses pauses,
             SecondFactors factors,
+            Passkeys passkeys,
             KnownBrowsers browsers,
             Journal journal) {
         this.operators = operators;
         this.passwords = passwords;
         this.pauses = pauses;
         this.factors = factors;
+        this.passkeys = passkeys;
         this.browsers = browsers;
         this.journal = journal;
     }
@@ -82,6 +87,38 @@ public class SignIns {
             throw new SecondFactors.Asked(HttpStatus.UNPROCESSABLE_CONTENT);
         }
         pauses.succeeded(who.email(), asker(from, operator));
+    }
+
+    /** By a passkey, which is two factors in one. Nobody can guess one, so nobody waits. */
+    SignedIn signIn(PublicKeyCredentialRequestOptions asked, JsonNode shown, From from) {
+        var who = passkeys.accept(asked, shown).orElseThrow(() -> {
+            refused(from);
+            return new ProblemException(
+                    HttpStatus.UNAUTHORIZED, "Not signed in", "This passkey is not one of an account here.");
+        });
+        journal.write(new Journal.Line(
+                Kind.OPERATOR,
+                "Signed in",
+                who.email() + " · " + from.origin + " · with a passkey",
+                who.name(),
+                null,
+                null));
+        return who;
+    }
+
+    /** Has somebody who is signed in prove by a passkey of theirs that it is still them. */
+    void confirm(SignedIn who, PublicKeyCredentialRequestOptions asked, JsonNode shown, From from) {
+        if (passkeys.accept(asked, shown)
+                .filter(it -> it.email().equals(who.email()))
+                .isEmpty()) {
+            refused(from);
+            throw new ProblemException(
+                    HttpStatus.UNPROCESSABLE_CONTENT, "It was not confirmed", "This passkey is not one of yours.");
+        }
+    }
+
+    private void refused(From from) {
+        journal.gather(Kind.REFUSED, "A passkey was refused", from.origin, from.origin);
     }
 
     /** Who has a password. */

@@ -20,10 +20,12 @@ class TeamController {
 
     private final Accounts accounts;
     private final SecondFactors factors;
+    private final Passkeys passkeys;
 
-    TeamController(Accounts accounts, SecondFactors factors) {
+    TeamController(Accounts accounts, SecondFactors factors, Passkeys passkeys) {
         this.accounts = accounts;
         this.factors = factors;
+        this.passkeys = passkeys;
     }
 
     record ChangedMember(@NotNull Role role) {}
@@ -53,6 +55,13 @@ class TeamController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void removeFactor(@PathVariable UUID id, @AuthenticationPrincipal SignedIn owner) {
         factors.remove(id, owner);
+    }
+
+    /** All of them, for who has lost a device. */
+    @DeleteMapping("/api/team/{id}/passkeys")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void removePasskeys(@PathVariable UUID id, @AuthenticationPrincipal SignedIn owner) {
+        passkeys.removeAll(id, owner);
     }
 
     @DeleteMapping("/api/team/{id}")
