@@ -10,6 +10,9 @@ export type Problem = Schemas['Problem'] & {
   errors?: { field: string; problem: string }[];
 };
 
+/** Where 401 says that somebody was not let in; elsewhere it says that their session has ended. */
+const SIGNING_IN = ['/api/session', '/api/session/passkey'];
+
 /** Sends the token that the server set (against forged requests), and notes whether the server answers. */
 const carrier: Middleware = {
   onRequest({ request }) {
@@ -21,7 +24,7 @@ const carrier: Middleware = {
   },
   async onResponse({ request, response }) {
     connection.answered();
-    if (response.status === 401 && new URL(request.url).pathname !== '/api/session') {
+    if (response.status === 401 && !SIGNING_IN.includes(new URL(request.url).pathname)) {
       connection.sessionEnded();
     }
     if (response.status === 403) {
@@ -43,6 +46,11 @@ export const client = createFetchClient<paths>({
 client.use(carrier);
 
 export const api = createClient(client);
+
+/** To be thrown. */
+export function asError(problem: Problem): Error & Problem {
+  return Object.assign(new Error(problem.title), problem);
+}
 
 /** What went wrong, in words for people; also for an error that is no problem body. */
 export function problemOf(error: unknown): Problem {
@@ -81,7 +89,7 @@ export async function watchConsequence(
     parseAs: 'stream',
     signal,
   });
-  if (error !== undefined) throw Object.assign(new Error(error.title), error);
+  if (error !== undefined) throw asError(error);
   const lines = (data as unknown as ReadableStream<Uint8Array<ArrayBuffer>>)
     .pipeThrough(new TextDecoderStream())
     .getReader();

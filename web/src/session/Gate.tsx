@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { RouterProvider } from '@tanstack/react-router';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
-import { api } from '../api/client';
+import { api, type Schemas } from '../api/client';
 import { connection, useConnection } from '../api/connection';
 import { router } from '../router';
 import { ChoosePassword } from './ChoosePassword';
@@ -63,7 +63,7 @@ export function Gate() {
           typed is lost; it is tried again every two seconds.
         </div>
       )}
-      {standing === 'signed-out' && <SignInAgain onDone={entered} />}
+      {standing === 'signed-out' && <SignInAgain session={session.data} onDone={entered} />}
       {standing === 'unproved' && <ProveAgain />}
     </SessionContext>
   );
@@ -86,14 +86,14 @@ function ProveAgain() {
 }
 
 /** Over the screen that was open, so that nothing typed there is lost. */
-function SignInAgain({ onDone }: { onDone: () => void }) {
+function SignInAgain({ session, onDone }: { session: Schemas['Session']; onDone: () => void }) {
   return (
     <Suspense>
       <Dialog title="Your session has ended">
         <p className="text-soft">
           Sign in again to go on where you were. Your draft and what you typed are kept.
         </p>
-        <SignInForm onDone={onDone} />
+        <SignInForm session={session} onDone={onDone} />
       </Dialog>
     </Suspense>
   );

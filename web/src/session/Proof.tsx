@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { api } from '../api/client';
 import { Acts, Button, Fault, Field, useFields } from '../ui/kit';
+import { PasskeyButton } from './PasskeyButton';
 import { useSession } from './session';
 import { CodeField } from './SignIn';
 
@@ -8,7 +9,7 @@ const SHAPE = z.object({ password: z.string().min(1, 'Your password is needed.')
 
 /** Whoever finds a browser open must not do what opens everything else. */
 export function Proof({ onDone, onEnd }: { onDone: () => void; onEnd: () => void }) {
-  const { secondFactor } = useSession();
+  const session = useSession();
   const form = useFields(SHAPE, { password: '', code: '' });
   const prove = api.useMutation('post', '/api/session/proof', { onSuccess: onDone, onError: form.land });
   return (
@@ -25,11 +26,12 @@ export function Proof({ onDone, onEnd }: { onDone: () => void; onEnd: () => void
         first
         {...form.field('password')}
       />
-      {secondFactor && <CodeField {...form.field('code')} />}
+      {session.secondFactor && <CodeField {...form.field('code')} />}
       <Acts>
         <Button kind="main" disabled={prove.isPending}>
           It is me
         </Button>
+        <PasskeyButton session={session} to="/api/session/proof/passkey" onDone={onDone} />
         <Button onClick={onEnd}>Leave it</Button>
       </Acts>
     </form>

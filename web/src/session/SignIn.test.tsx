@@ -8,6 +8,7 @@ import { SignIn } from './SignIn';
 
 const SCHOOL = {
   school: 'Hollow Oak Bee School',
+  address: 'http://127.0.0.1:8410',
   zone: 'Europe/Dublin',
   now: '2026-11-24T12:00:00Z',
   secondFactor: false,

@@ -3,7 +3,8 @@ import * as z from 'zod';
 import { api, problemOf, type Schemas } from '../api/client';
 import { Door } from './Door';
 import { Forgotten } from './Forgotten';
-import { Button, Fault, Field, Notice, TextButton, useFields } from '../ui/kit';
+import { PasskeyButton } from './PasskeyButton';
+import { Acts, Button, Fault, Field, Notice, TextButton, useFields } from '../ui/kit';
 
 export function SignIn({ session, onDone }: { session: Schemas['Session']; onDone: () => void }) {
   const demo = session.demoSignIn;
@@ -18,7 +19,7 @@ export function SignIn({ session, onDone }: { session: Schemas['Session']; onDon
         <Forgotten onEnd={() => setForgotten(false)} />
       ) : (
         <>
-          <SignInForm onDone={onDone} />
+          <SignInForm session={session} onDone={onDone} />
           <p>
             <TextButton onClick={() => setForgotten(true)}>I have forgotten my password</TextButton>
           </p>
@@ -43,7 +44,7 @@ const SHAPE = z.object({
   code: z.string(),
 });
 
-export function SignInForm({ onDone }: { onDone: () => void }) {
+export function SignInForm({ session, onDone }: { session: Schemas['Session']; onDone: () => void }) {
   const form = useFields(SHAPE, { email: '', password: '', code: '' });
   const [asksCode, setAsksCode] = useState(false);
   const signIn = api.useMutation('post', '/api/session', {
@@ -67,9 +68,12 @@ export function SignInForm({ onDone }: { onDone: () => void }) {
       <Field label="E-mail address" type="email" autoComplete="username" first {...form.field('email')} />
       <Field label="Password" type="password" autoComplete="current-password" {...form.field('password')} />
       {asksCode && <CodeField {...form.field('code')} />}
-      <Button kind="main" disabled={signIn.isPending}>
-        {signIn.isPending ? 'Signing in …' : 'Sign in'}
-      </Button>
+      <Acts>
+        <Button kind="main" disabled={signIn.isPending}>
+          {signIn.isPending ? 'Signing in …' : 'Sign in'}
+        </Button>
+        <PasskeyButton session={session} to="/api/session/passkey" onDone={onDone} />
+      </Acts>
     </form>
   );
 }

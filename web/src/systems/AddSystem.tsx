@@ -1,3 +1,4 @@
+import { useSession } from '../session/session';
 import { useNavigate } from '@tanstack/react-router';
 import { useState } from 'react';
 import * as z from 'zod';
@@ -210,6 +211,7 @@ function Tidied({ pasted, tidy }: { pasted: string; tidy: Schemas['PastedAddress
 
 /** Shown this once: whoever needs it again makes a new one. */
 export function NewSecret({ id, secret, signs }: { id: string; secret: string; signs: boolean }) {
+  const { address } = useSession();
   const navigate = useNavigate();
   return (
     <Screen>
@@ -224,7 +226,7 @@ export function NewSecret({ id, secret, signs }: { id: string; secret: string; s
             : 'what to send along: the header Authorization, with Bearer and the secret'}
           . The secret is kept encrypted here and is never shown again.
         </p>
-        <CopyText label="It reports to" text={`${window.location.origin}/hooks/${id}`} />
+        <CopyText label="It reports to" text={`${address}/hooks/${id}`} />
         <CopyText label={signs ? 'The secret that signs' : 'The secret'} text={secret} part="secret" />
       </Panel>
       <Button kind="main" onClick={() => void navigate({ to: '/systems/$id', params: { id } })}>

@@ -61,6 +61,7 @@ export function Matching({ system }: { system: SystemShown }) {
 }
 
 function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
+  const { address } = useSession();
   const published = (shown.document as MatchingDocument | undefined) ?? NO_MATCHING;
   const [document, setDocument] = useState(published);
   const [picking, setPicking] = useState<Picking>();
@@ -130,8 +131,8 @@ function Workbench({ system, shown }: { system: SystemShown; shown: Shown }) {
                 </p>
               ) : (
                 <p>
-                  Have the other side report to <code>{window.location.origin + system.reportsTo}</code> while
-                  this system is being tried; what comes is shown here.
+                  Have the other side report to <code>{address + system.reportsTo}</code> while this system is
+                  being tried; what comes is shown here.
                   {system.refused > 0 && (
                     <strong className="block text-error">
                       {counted(system.refused, 'report has', 'reports have')} come and been turned away: their

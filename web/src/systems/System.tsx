@@ -425,7 +425,7 @@ function Hops({ hops }: { hops: Schemas['Hop'][] }) {
 }
 
 function About({ system }: { system: SystemShown }) {
-  const { zone } = useSession();
+  const { zone, address } = useSession();
   const touch = useTouch();
   const seen = api.useMutation('post', '/api/systems/{id}/catalogue/seen', {
     onSettled: () => touch('systems'),
@@ -460,7 +460,7 @@ function About({ system }: { system: SystemShown }) {
         <p>{system.abilities.map((ability) => ABILITIES[ability]).join(' · ')}</p>
         {system.reportsTo !== undefined && (
           <p className="text-soft">
-            It reports to <code>{window.location.origin + system.reportsTo}</code>
+            It reports to <code>{address + system.reportsTo}</code>
             {system.heardAt === undefined ? ', and has not yet' : `, last ${shownTime(system.heardAt, zone)}`}
             {system.refused > 0 &&
               `; ${counted(system.refused, 'report', 'reports')} turned away for the signature`}

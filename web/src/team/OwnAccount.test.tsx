@@ -5,6 +5,8 @@ import { describe, expect, it } from 'vitest';
 import { bodiesOf, problem, renderFor, stubServer } from '../ui/stubbed';
 import { OwnAccount } from './OwnAccount';
 
+const NO_PASSKEYS = { 'GET /api/session/passkeys': () => Response.json([]) };
+
 async function change() {
   await userEvent.type(screen.getByLabelText('Your password until now'), 'an old hive tool');
   await userEvent.type(screen.getByLabelText('Your new password'), 'a new hive tool');
@@ -13,7 +15,7 @@ async function change() {
 
 describe("one's own password", () => {
   it('is changed, and forgotten by the form', async () => {
-    const asked = stubServer({ 'PUT /api/session/password': () => Response.json({}) });
+    const asked = stubServer({ ...NO_PASSKEYS, 'PUT /api/session/password': () => Response.json({}) });
     renderFor(<OwnAccount />, 'READER');
     await change();
     expect(await screen.findByRole('status')).toHaveTextContent('Your password is changed.');
@@ -25,6 +27,7 @@ describe("one's own password", () => {
 
   it('stays as it is where the present one is wrong', async () => {
     stubServer({
+      ...NO_PASSKEYS,
       'PUT /api/session/password': () =>
         problem(422, 'The password was not changed', 'Your password until now is another one.'),
     });

@@ -4,6 +4,7 @@ import { api } from '../api/client';
 import { useSession } from '../session/session';
 import { Acts, Button, Fault, Field, Headline, Panel, Screen, Two, useFields } from '../ui/kit';
 import { NEW_PASSWORD } from './password';
+import { Passkeys } from './Passkeys';
 import { ROLES } from './roles';
 import { SecondFactor } from './SecondFactor';
 
@@ -65,6 +66,7 @@ export function OwnAccount() {
           </Acts>
         </Panel>
       </section>
+      <Passkeys />
       <SecondFactor />
     </Screen>
   );

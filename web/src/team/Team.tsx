@@ -83,8 +83,11 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
   const tell = api.useMutation('put', '/api/team/{id}/told', settle);
   const invite = api.useMutation('post', '/api/team/{id}/invitation', settle);
   const withoutFactor = api.useMutation('delete', '/api/team/{id}/second-factor', settle);
+  const withoutPasskeys = api.useMutation('delete', '/api/team/{id}/passkeys', settle);
   const about = { params: { path: { id: member.id } } };
-  const fault = change.error ?? remove.error ?? tell.error ?? invite.error ?? withoutFactor.error;
+  const fault = [change, remove, tell, invite, withoutFactor, withoutPasskeys].find(
+    ({ error }) => error !== null,
+  )?.error;
   return (
     <Row>
       <RowWords>
@@ -96,9 +99,10 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
           {member.email}
           {member.invited && ' · invited, has chosen no password yet'}
           {member.secondFactor && ' · with a second factor'}
+          {member.passkeys > 0 && ` · ${counted(member.passkeys, 'passkey', 'passkeys')}`}
         </span>
         {invite.data !== undefined && <Invited invited={invite.data} />}
-        {fault !== null && <Fault error={fault} />}
+        {fault !== undefined && <Fault error={fault} />}
       </RowWords>
       <RowActs>
         <Check>
@@ -139,6 +143,15 @@ function MemberRow({ member }: { member: Schemas['Member'] }) {
             onClick={() => withoutFactor.mutate(about)}
           >
             Without factor
+          </Button>
+        )}
+        {member.passkeys > 0 && (
+          <Button
+            aria-label={`Remove the passkeys of ${member.name}`}
+            disabled={withoutPasskeys.isPending}
+            onClick={() => withoutPasskeys.mutate(about)}
+          >
+            Without passkeys
           </Button>
         )}
         {sure ? (

@@ -46,6 +46,7 @@ export function bodiesOf(asked: Asked[], path: string): unknown[] {
 
 const SESSION: Schemas['Session'] = {
   school: 'Hollow Oak Bee School',
+  address: 'http://127.0.0.1:8410',
   zone: 'Europe/Dublin',
   now: '2026-11-24T12:00:00Z',
   name: 'Signe Holm',

@@ -23,11 +23,13 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import org.awaitility.core.ConditionTimeoutException;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -50,6 +52,9 @@ class ChaosTests {
     private static final String WITH_A_CODE = "finished-first-hive";
     private static final int AT_ONCE = 12;
     private static final Duration PATIENCE = Duration.ofMinutes(5);
+    private static final Duration LONG_PATIENCE = Duration.ofHours(1);
+    private static final List<String> SCREENS =
+            List.of("/api/session", "/api/today", "/api/people", "/api/orders", "/api/journal");
 
     private static OwnCluster cluster;
     private static School school;
@@ -97,6 +102,8 @@ class ChaosTests {
     private final Map<Integer, AtomicInteger> answers = new ConcurrentHashMap<>();
     private final Set<String> acknowledged = ConcurrentHashMap.newKeySet();
     private final AtomicInteger told = new AtomicInteger();
+    private final Map<Integer, AtomicInteger> screens = new ConcurrentHashMap<>();
+    private final CountDownLatch goneHome = new CountDownLatch(1);
 
     @Test
     void nothingIsLostAndNothingDoneTwiceWhateverDies() throws Exception {
@@ -104,15 +111,12 @@ class ChaosTests {
         var faults = new ChaosFaults(school, cluster, WIRES, SEED);
         var reports = work.reports();
         long began = System.nanoTime();
-        try (var senders = Executors.newFixedThreadPool(AT_ONCE)) {
-            reports.forEach(report -> senders.submit(() -> tell(report)));
-            int after = 0;
-            for (var fault : LongRun.IS ? faults.order(FAULTS) : ChaosFaults.SOON_DONE) {
-                after += reports.size() / (FAULTS + 1);
-                int many = after;
-                await().atMost(PATIENCE).until(() -> told.get() >= many);
-                faults.happens(fault);
-                somethingIsPublishedAndTagged();
+        try (var operator = Executors.newSingleThreadExecutor()) {
+            operator.submit(this::looksAtScreens);
+            try {
+                tellAll(reports, faults);
+            } finally {
+                goneHome.countDown();
             }
         }
         long quietFrom = System.nanoTime();
@@ -136,6 +140,10 @@ class ChaosTests {
         assertThat(answers.keySet())
                 .as("a server that cannot take a report says so: 503, or nothing at all")
                 .isSubsetOf(200, 503, 429);
+        assertThat(screens.keySet())
+                .as("an operator sees the screen, or that the database is away, and never an error")
+                .contains(200)
+                .isSubsetOf(200, 503, 429);
         assertThat(faults.recoveries()).allSatisfy(took -> assertThat(took).isLessThan(ChaosFaults.RECOVERED));
         if (LongRun.IS) { // which library is caught in what is chance; in a slice the report says it
             assertThat(traces()).as("traces in the logs: all this is weather").isEmpty();
@@ -143,6 +151,34 @@ class ChaosTests {
         assertThat(school.count(Part.SERVER, "select count(*) from scheduled_tasks where consecutive_failures >= 15"))
                 .as("work that has stopped")
                 .isZero();
+    }
+
+    private void tellAll(List<ChaosWork.Report> reports, ChaosFaults faults) throws Exception {
+        try (var senders = Executors.newFixedThreadPool(AT_ONCE)) {
+            reports.forEach(report -> senders.submit(() -> tell(report)));
+            int after = 0;
+            for (var fault : LongRun.IS ? faults.order(FAULTS) : ChaosFaults.SOON_DONE) {
+                after += reports.size() / (FAULTS + 1);
+                int many = after;
+                await().atMost(PATIENCE).until(() -> told.get() >= many);
+                faults.happens(fault);
+                somethingIsPublishedAndTagged();
+            }
+        }
+    }
+
+    /** At either server, whenever it is there, in one session. */
+    private Void looksAtScreens() throws InterruptedException {
+        for (int n = 0; !goneHome.await(100, TimeUnit.MILLISECONDS); n++) {
+            try {
+                int status = owner.at(school.address(n % 2 == 0 ? Part.SERVER : Part.SECOND))
+                        .status(SCREENS.get(n % SCREENS.size()));
+                screens.computeIfAbsent(status, _ -> new AtomicInteger()).incrementAndGet();
+            } catch (IOException e) {
+                continue; // it is dead
+            }
+        }
+        return null;
     }
 
     /** To either server, until one of them has it, as a shop would. */
@@ -200,14 +236,27 @@ class ChaosTests {
         }
     }
 
+    /** As long as it gets on with it: much waits after a long run. */
     private static void awaitCalm() {
-        try {
-            await().atMost(PATIENCE)
-                    .pollInterval(Duration.ofSeconds(1))
-                    .until(() -> waiting().isEmpty());
-        } catch (ConditionTimeoutException e) {
-            throw new AssertionError("still not calm: " + waiting(), e);
-        }
+        var lastDone = new AtomicLong(-1);
+        var lastAt = new AtomicLong(System.nanoTime());
+        await().atMost(LONG_PATIENCE).pollInterval(Duration.ofSeconds(1)).until(() -> {
+            var waiting = waiting();
+            long done = done();
+            if (lastDone.getAndSet(done) != done) {
+                lastAt.set(System.nanoTime());
+            }
+            assertThat(Duration.ofNanos(System.nanoTime() - lastAt.get()))
+                    .as("nothing moves any more: %s", waiting)
+                    .isLessThan(PATIENCE);
+            return waiting.isEmpty();
+        });
+    }
+
+    private static long done() {
+        return school.count(
+                Part.SERVER,
+                "select (select count(*) from fact) + (select coalesce(sum(revision), 0) from delivery where status = 'ANSWERED') + (select count(*) from followup_step where state not in ('DUE', 'BEGUN', 'GOING'))");
     }
 
     /** What is still to be done, some of it in words. */

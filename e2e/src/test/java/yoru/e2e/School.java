@@ -445,7 +445,7 @@ final class School {
             new ProcessBuilder(
                             "kill",
                             frozen ? "-STOP" : "-CONT",
-                            String.valueOf(own(part).pid()))
+                            String.valueOf(pid(part)))
                     .start()
                     .waitFor();
         } catch (IOException e) {
@@ -453,6 +453,10 @@ final class School {
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
+    }
+
+    long pid(Part part) {
+        return own(part).pid();
     }
 
     private Process own(Part part) {

@@ -48,6 +48,13 @@ final class SignedIn {
         return send(HttpRequest.newBuilder(URI.create(server + path)).build());
     }
 
+    /** How it was answered. */
+    int status(String path) throws IOException, InterruptedException {
+        return http.send(
+                        HttpRequest.newBuilder(URI.create(server + path)).build(), BodyHandlers.discarding())
+                .statusCode();
+    }
+
     String post(String path, String body) throws IOException, InterruptedException {
         return send("POST", path, body);
     }

@@ -2,13 +2,14 @@ package yoru.server.accounts;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
-import jakarta.servlet.http.HttpSession;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotBlank;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
+import java.io.Serializable;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
 import org.springframework.http.HttpStatus;
@@ -32,8 +33,10 @@ class PasskeyController {
     private static final String OFFERED = "yoru.passkeyOffered";
     private static final String ASKED = "yoru.passkeyAsked";
 
-    /** For a session of somebody who has only asked. */
     private static final Duration ANSWERED_WITHIN = Duration.ofMinutes(6);
+
+    /** What a device was asked, and when. */
+    private record Question(Serializable options, Instant at) implements Serializable {}
 
     private final Passkeys passkeys;
     private final SignIns signIns;
@@ -60,7 +63,7 @@ class PasskeyController {
     record ShownPasskey(@NotNull JsonNode credential) {}
 
     @GetMapping("/api/session/passkeys")
-    List<Passkeys.Kept> passkeys(@AuthenticationPrincipal SignedIn operator) {
+    List<Passkeys.KeptPasskey> passkeys(@AuthenticationPrincipal SignedIn operator) {
         return passkeys.of(operator);
     }
 
@@ -68,7 +71,7 @@ class PasskeyController {
     @PostMapping("/api/session/passkeys/offer")
     JsonNode offer(@AuthenticationPrincipal SignedIn operator, HttpServletRequest request) {
         var offered = passkeys.offer(operator);
-        request.getSession(true).setAttribute(OFFERED, offered);
+        request.getSession(true).setAttribute(OFFERED, new Question(offered, clock.instant()));
         return passkeys.written(offered);
     }
 
@@ -81,7 +84,7 @@ class PasskeyController {
         passkeys.add(
                 operator,
                 made.name,
-                taken(request, OFFERED, PublicKeyCredentialCreationOptions.class),
+                asked(request, OFFERED, PublicKeyCredentialCreationOptions.class),
                 made.credential);
     }
 
@@ -100,14 +103,14 @@ class PasskeyController {
             session = request.getSession(true);
             session.setMaxInactiveInterval((int) ANSWERED_WITHIN.toSeconds());
         }
-        session.setAttribute(ASKED, asked);
+        session.setAttribute(ASKED, new Question(asked, clock.instant()));
         return passkeys.written(asked);
     }
 
     @PostMapping("/api/session/passkey")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void signIn(@Valid @RequestBody ShownPasskey shown, HttpServletRequest request, HttpServletResponse response) {
-        var asked = taken(request, ASKED, PublicKeyCredentialRequestOptions.class);
+        var asked = asked(request, ASKED, PublicKeyCredentialRequestOptions.class);
         sessions.begin(signIns.signIn(asked, shown.credential, sessions.from(request)), request, response);
     }
 
@@ -118,20 +121,22 @@ class PasskeyController {
             @AuthenticationPrincipal SignedIn operator,
             @Valid @RequestBody ShownPasskey shown,
             HttpServletRequest request) {
-        var asked = taken(request, ASKED, PublicKeyCredentialRequestOptions.class);
+        var asked = asked(request, ASKED, PublicKeyCredentialRequestOptions.class);
         signIns.confirm(operator, asked, shown.credential, sessions.from(request));
         Sessions.confirmed(request, clock.instant());
     }
 
-    /** What the device was asked; it may answer once. */
-    private static <T> T taken(HttpServletRequest request, String name, Class<T> type) {
-        HttpSession session = request.getSession(false);
-        var found = session == null ? null : session.getAttribute(name);
-        if (session == null || !type.isInstance(found)) {
-            throw new ProblemException(
-                    HttpStatus.CONFLICT, "Nothing was asked", "The device was asked too long ago. Begin again.");
+    /** What the device was asked; it may answer once, and soon. */
+    private <T> T asked(HttpServletRequest request, String name, Class<T> type) {
+        var session = request.getSession(false);
+        if (session != null && session.getAttribute(name) instanceof Question question) {
+            session.removeAttribute(name);
+            if (type.isInstance(question.options)
+                    && question.at.plus(ANSWERED_WITHIN).isAfter(clock.instant())) {
+                return type.cast(question.options);
+            }
         }
-        session.removeAttribute(name);
-        return type.cast(found);
+        throw new ProblemException(
+                HttpStatus.CONFLICT, "Nothing was asked", "The device was asked too long ago. Begin again.");
     }
 }

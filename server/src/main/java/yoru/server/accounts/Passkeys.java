@@ -77,7 +77,7 @@ public class Passkeys {
      * @param host of the school's address when it was made
      * @param good whether that is its host still
      */
-    record Kept(
+    record KeptPasskey(
             UUID id,
             String name,
             String host,
@@ -86,10 +86,10 @@ public class Passkeys {
             @Nullable Instant usedAt) {}
 
     @Transactional(readOnly = true)
-    public List<Kept> of(SignedIn who) {
+    public List<KeptPasskey> of(SignedIn who) {
         var host = PasskeyPlace.of(settings).host();
         return table.findByOperatorIdOrderByAddedAt(account(who)).stream()
-                .map(it -> new Kept(it.id, it.name, it.host, it.host.equals(host), it.addedAt, it.usedAt))
+                .map(it -> new KeptPasskey(it.id, it.name, it.host, it.host.equals(host), it.addedAt, it.usedAt))
                 .toList();
     }
 

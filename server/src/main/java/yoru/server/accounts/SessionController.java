@@ -64,11 +64,13 @@ class SessionController {
     /**
      * What the browser needs to know before anything else.
      *
+     * @param address under which people and systems outside reach this server
      * @param secondFactor whether whoever is signed in proves themselves by more than a password
      * @param passkeyHost where passkeys are good; none where browsers make none for the school's address
      */
     record Session(
             String school,
+            String address,
             String zone,
             Instant now,
             YoruSettings.@Nullable SignIn demoSignIn,
@@ -116,6 +118,7 @@ class SessionController {
         var who = role.isPresent() ? operator : null;
         return new Session(
                 school.name(),
+                school.publicAddress(),
                 school.zone().getId(),
                 clock.instant(),
                 settings.demoSignIn(),

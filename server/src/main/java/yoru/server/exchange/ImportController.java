@@ -4,8 +4,10 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import jakarta.validation.constraints.Size;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
@@ -31,7 +33,7 @@ import yoru.formats.UnreadableException;
 import yoru.formats.imports.ImportKind;
 import yoru.formats.imports.ImportMatching;
 import yoru.formats.imports.RosterRows;
-import yoru.formats.matching.Rows;
+import yoru.formats.matching.RowReader;
 import yoru.server.accounts.SignedIn;
 import yoru.server.platform.ProblemException;
 import yoru.server.platform.TooManyException;
@@ -74,7 +76,11 @@ class ImportController {
             HttpServletRequest request,
             @AuthenticationPrincipal SignedIn operator)
             throws IOException {
-        return oneAtATime(() -> imports.upload(kind, name, Rows.read(Utf8.ofFile(body(request))), operator.name()));
+        return oneAtATime(() -> aside(request, file -> {
+            try (var rows = new RowReader(Files.newBufferedReader(file))) {
+                return imports.upload(kind, name, rows, operator.name());
+            }
+        }));
     }
 
     /** A roster as a ZIP of OneRoster 1.1 CSV. */
@@ -85,15 +91,28 @@ class ImportController {
             HttpServletRequest request,
             @AuthenticationPrincipal SignedIn operator)
             throws IOException {
-        return oneAtATime(() ->
-                imports.upload(ImportKind.ENROLMENTS, name, RosterRows.of(unzipped(body(request))), operator.name()));
+        return oneAtATime(() -> aside(
+                request,
+                file -> imports.upload(ImportKind.ENROLMENTS, name, RosterRows.of(unzipped(file)), operator.name())));
     }
 
-    private static byte[] body(HttpServletRequest request) throws IOException {
-        return request.getInputStream().readAllBytes();
+    /** On the disk first: whoever sends slowly must not hold a connection to the database meanwhile. */
+    private static Imports.ShownImport aside(HttpServletRequest request, Taken taken) throws IOException {
+        var file = Files.createTempFile("yoru-import", "");
+        try {
+            Files.copy(request.getInputStream(), file, StandardCopyOption.REPLACE_EXISTING);
+            return taken.from(file);
+        } finally {
+            Files.delete(file);
+        }
     }
 
-    /** A whole file is in memory while it is taken apart. */
+    @FunctionalInterface
+    private interface Taken {
+        Imports.ShownImport from(Path file) throws IOException;
+    }
+
+    /** A table goes through memory some rows at a time, a roster as a whole. */
     private Imports.ShownImport oneAtATime(Upload upload) throws IOException {
         if (!uploading.tryAcquire()) {
             throw new TooManyException("Another file is being read at this moment.", Duration.ofSeconds(10));
@@ -118,10 +137,10 @@ class ImportController {
     }
 
     /** The files by their names without folders; as much as a file may be, also when it is unpacked. */
-    private static Map<String, String> unzipped(byte[] zip) throws IOException {
+    private static Map<String, String> unzipped(Path zip) throws IOException {
         Map<String, String> files = new HashMap<>();
         int left = LARGEST;
-        try (var in = new ZipInputStream(new ByteArrayInputStream(zip))) {
+        try (var in = new ZipInputStream(Files.newInputStream(zip))) {
             for (var entry = in.getNextEntry(); entry != null; entry = in.getNextEntry()) {
                 var content = in.readNBytes(left + 1);
                 left -= content.length;

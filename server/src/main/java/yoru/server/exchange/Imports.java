@@ -4,10 +4,13 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -27,6 +30,7 @@ import yoru.formats.imports.ImportEntry;
 import yoru.formats.imports.ImportEntry.ImportedFact;
 import yoru.formats.imports.ImportKind;
 import yoru.formats.imports.ImportMatching;
+import yoru.formats.matching.RowReader;
 import yoru.formats.matching.Rows;
 import yoru.server.exchange.ImportJob.RowState;
 import yoru.server.exchange.ImportJob.State;
@@ -146,42 +150,82 @@ public class Imports {
 
     /** @throws UnreadableException when it is no table with a row */
     @Transactional
+    public ShownImport upload(ImportKind kind, String name, RowReader rows, String operator) {
+        return upload(kind, name, rows.columns(), rows::next, operator);
+    }
+
+    /** @throws UnreadableException when there is no row */
+    @Transactional
     public ShownImport upload(ImportKind kind, String name, Rows rows, String operator) {
-        if (rows.rows().isEmpty()) {
-            throw new UnreadableException(List.of(new Fault("", "has no rows")));
-        }
+        var each = rows.rows().iterator();
+        return upload(
+                kind,
+                name,
+                rows.columns(),
+                () -> each.hasNext() ? Optional.of(each.next()) : Optional.empty(),
+                operator);
+    }
+
+    private ShownImport upload(
+            ImportKind kind, String name, List<String> columns, Supplier<Optional<Rows.Row>> rows, String operator) {
+        var guess = new Guess(kind, columns);
         var job = new ImportJob();
         job.kind = kind;
         job.name = name;
-        job.columns = json.writeValueAsString(rows.columns());
-        job.matching = json.writeValueAsString(guess(kind, rows));
-        job.total = rows.rows().size();
+        job.columns = json.writeValueAsString(columns);
+        job.matching = json.writeValueAsString(guess.matching());
         job.madeAt = clock.instant();
         job.madeBy = operator;
         jobs.saveAndFlush(job);
-        for (int from = 0; from < rows.rows().size(); from += ROWS_AT_ONCE) {
-            var some = rows.rows().subList(from, Math.min(rows.rows().size(), from + ROWS_AT_ONCE));
-            jobs.addRows(
-                    job.id(),
-                    json.writeValueAsString(some.stream()
-                            .map(row -> Map.of("number", row.number(), "cells", row.cells()))
-                            .toList()));
+        var some = new ArrayList<Map<String, Object>>();
+        for (var row = rows.get(); row.isPresent(); row = rows.get()) {
+            job.total++;
+            guess.see(row.get());
+            some.add(Map.of("number", row.get().number(), "cells", row.get().cells()));
+            if (some.size() == ROWS_AT_ONCE) {
+                keep(job, some);
+            }
         }
+        if (job.total == 0) {
+            throw new UnreadableException(List.of(new Fault("", "has no rows")));
+        }
+        keep(job, some);
+        job.matching = json.writeValueAsString(guess.matching());
         return shown(job);
     }
 
-    private static ImportMatching guess(ImportKind kind, Rows rows) {
-        var columns = kind.guess(rows.columns());
-        var days = Stream.of(ImportKind.Field.PLACED, ImportKind.Field.FROM)
-                .flatMap(field -> Optional.ofNullable(columns.get(field)).stream())
-                .mapToInt(rows.columns()::indexOf)
-                .boxed()
-                .flatMap(at -> rows.rows().stream()
-                        .filter(Rows.Row::fits)
-                        .map(row -> row.cells().get(at).strip()))
-                .filter(day -> !day.isEmpty())
-                .toList();
-        return new ImportMatching(columns, ImportMatching.Dates.guess(days));
+    private void keep(ImportJob job, List<Map<String, Object>> some) {
+        jobs.addRows(job.id(), json.writeValueAsString(some));
+        some.clear();
+    }
+
+    /** How the columns are probably meant, as its rows are seen. */
+    private static final class Guess {
+
+        private final Map<ImportKind.Field, String> columns;
+        private final List<Integer> withDays;
+        private final Set<String> days = new HashSet<>();
+
+        Guess(ImportKind kind, List<String> names) {
+            columns = kind.guess(names);
+            withDays = Stream.of(ImportKind.Field.PLACED, ImportKind.Field.FROM)
+                    .flatMap(field -> Optional.ofNullable(columns.get(field)).stream())
+                    .map(names::indexOf)
+                    .toList();
+        }
+
+        void see(Rows.Row row) {
+            if (row.fits()) {
+                withDays.stream()
+                        .map(at -> row.cells().get(at).strip())
+                        .filter(day -> !day.isEmpty())
+                        .forEach(days::add);
+            }
+        }
+
+        ImportMatching matching() {
+            return new ImportMatching(columns, ImportMatching.Dates.guess(List.copyOf(days)));
+        }
     }
 
     private ShownImport shown(ImportJob job) {

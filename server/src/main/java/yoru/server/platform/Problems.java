@@ -24,7 +24,7 @@ import yoru.formats.UnreadableException;
 @RestControllerAdvice
 class Problems extends ResponseEntityExceptionHandler {
 
-    private static final String RETRY_AFTER_SECONDS = "15";
+    static final String RETRY_AFTER_SECONDS = "15";
 
     /** SQLSTATE class: data that the database has no form for, such as NUL in a text. */
     private static final Set<String> UNKEEPABLE = Set.of("22");
@@ -63,7 +63,9 @@ class Problems extends ResponseEntityExceptionHandler {
     })
     ResponseEntity<ProblemDetail> onDatabaseAway(RuntimeException e) {
         LOG.warn("The database could not be used: {}", e.getMessage());
-        return away();
+        return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
+                .header(HttpHeaders.RETRY_AFTER, RETRY_AFTER_SECONDS)
+                .body(away().problem());
     }
 
     @ExceptionHandler
@@ -93,15 +95,11 @@ class Problems extends ResponseEntityExceptionHandler {
                         .formatted(RequestIds.current()));
     }
 
-    private static ResponseEntity<ProblemDetail> away() {
-        var problem = new ProblemException(
-                        HttpStatus.SERVICE_UNAVAILABLE,
-                        "The database cannot be reached",
-                        "Send the same again a little later: what was kept after all is not kept twice.")
-                .problem();
-        return ResponseEntity.status(problem.getStatus())
-                .header(HttpHeaders.RETRY_AFTER, RETRY_AFTER_SECONDS)
-                .body(problem);
+    static ProblemException away() {
+        return new ProblemException(
+                HttpStatus.SERVICE_UNAVAILABLE,
+                "The database cannot be reached",
+                "Send the same again a little later: what was kept after all is not kept twice.");
     }
 
     private static ProblemException unreadable(UnreadableException e) {

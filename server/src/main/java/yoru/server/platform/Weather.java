@@ -16,7 +16,13 @@ final class Weather {
     private Weather() {}
 
     static boolean isBehind(Throwable e) {
-        return isDatabaseAway(e) || anyBehind(e, cause -> cause instanceof IOException);
+        return isDatabaseAway(e) || anyBehind(e, cause -> cause instanceof IOException || isClosed(cause));
+    }
+
+    /** Hibernate, of itself, while this server ends or after a connection has broken. */
+    private static boolean isClosed(Throwable e) {
+        return e instanceof IllegalStateException
+                && String.valueOf(e.getMessage()).endsWith("is closed");
     }
 
     /** A pool that has no connection, or whose connection broke, says so without an SQLSTATE; PostgreSQL always has one. */

@@ -4,7 +4,7 @@ import java.net.InetAddress;
 import java.net.URI;
 import java.net.UnknownHostException;
 import java.util.List;
-import java.util.stream.Stream;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.security.web.util.matcher.IpAddressMatcher;
 import org.springframework.stereotype.Component;
 import yoru.server.platform.YoruSettings;
@@ -12,7 +12,7 @@ import yoru.server.platform.YoruSettings;
 /**
  * Keeps Yoru from being sent to its own machine or into the network that it stands in, where an address from outside
  * has no business. The configuration can allow networks one by one. Asked again before every request, for a name can
- * lead elsewhere from one day to the next.
+ * lead elsewhere from one day to the next; what was found is what is connected to ({@link CheckedNames}).
  */
 @Component
 public class AddressGuard {
@@ -33,10 +33,16 @@ public class AddressGuard {
             new IpAddressMatcher("240.0.0.0/4"));
 
     private final List<IpAddressMatcher> allowed;
+    private final CheckedNames names;
 
+    @Autowired
     AddressGuard(YoruSettings settings) {
-        this.allowed =
-                settings.insideAllowed().stream().map(IpAddressMatcher::new).toList();
+        this(settings.insideAllowed(), CheckedNames.ofThisMachine());
+    }
+
+    AddressGuard(List<String> allowed, CheckedNames names) {
+        this.allowed = allowed.stream().map(IpAddressMatcher::new).toList();
+        this.names = names;
     }
 
     /** @throws TroubleException when the address leads nowhere or to where it must not */
@@ -46,11 +52,9 @@ public class AddressGuard {
             throw new TroubleException(Trouble.AWAY, "has an address that cannot be read");
         }
         try {
-            for (InetAddress found : InetAddress.getAllByName(host)) {
-                if (isInside(found) && allowed.stream().noneMatch(network -> network.matches(found.getHostAddress()))) {
-                    throw new TroubleException(
-                            Trouble.NOT_ALLOWED, "is at an address inside Yoru's own network (" + host + ")");
-                }
+            if (!names.lookUp(host, this::isRight).allMatch(this::isRight)) {
+                throw new TroubleException(
+                        Trouble.NOT_ALLOWED, "is at an address inside Yoru's own network (" + host + ")");
             }
         } catch (UnknownHostException e) {
             throw new TroubleException(Trouble.AWAY, "is not there (nobody knows the name " + host + ")");
@@ -64,12 +68,18 @@ public class AddressGuard {
             return false;
         }
         try {
-            return Stream.of(InetAddress.getAllByName(host))
-                    .allMatch(found -> found.isLoopbackAddress()
-                            || allowed.stream().anyMatch(network -> network.matches(found.getHostAddress())));
+            return names.lookUp(host, this::isRight).allMatch(found -> found.isLoopbackAddress() || isAllowed(found));
         } catch (UnknownHostException e) {
             return false;
         }
+    }
+
+    private boolean isRight(InetAddress address) {
+        return !isInside(address) || isAllowed(address);
+    }
+
+    private boolean isAllowed(InetAddress address) {
+        return allowed.stream().anyMatch(network -> network.matches(address.getHostAddress()));
     }
 
     private static boolean isInside(InetAddress address) {
