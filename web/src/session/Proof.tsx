@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { api } from '../api/client';
 import { Acts, Button, Fault, Field, useFields } from '../ui/kit';
 import { PasskeyButton } from './PasskeyButton';
+import { useShownPasskey } from './passkeys';
 import { useSession } from './session';
 import { CodeField } from './SignIn';
 
@@ -12,6 +13,7 @@ export function Proof({ onDone, onEnd }: { onDone: () => void; onEnd: () => void
   const session = useSession();
   const form = useFields(SHAPE, { password: '', code: '' });
   const prove = api.useMutation('post', '/api/session/proof', { onSuccess: onDone, onError: form.land });
+  const passkey = useShownPasskey('/api/session/proof/passkey', onDone);
   return (
     <form
       noValidate
@@ -19,6 +21,7 @@ export function Proof({ onDone, onEnd }: { onDone: () => void; onEnd: () => void
       className="flex flex-col items-start gap-3.5"
     >
       {prove.error !== null && <Fault error={prove.error} />}
+      {passkey.error !== null && <Fault error={passkey.error} />}
       <Field
         label="Your password"
         type="password"
@@ -31,7 +34,7 @@ export function Proof({ onDone, onEnd }: { onDone: () => void; onEnd: () => void
         <Button kind="main" disabled={prove.isPending}>
           It is me
         </Button>
-        <PasskeyButton session={session} to="/api/session/proof/passkey" onDone={onDone} />
+        <PasskeyButton session={session} shown={passkey} />
         <Button onClick={onEnd}>Leave it</Button>
       </Acts>
     </form>

@@ -4,6 +4,7 @@ import { api, problemOf, type Schemas } from '../api/client';
 import { Door } from './Door';
 import { Forgotten } from './Forgotten';
 import { PasskeyButton } from './PasskeyButton';
+import { useShownPasskey } from './passkeys';
 import { Acts, Button, Fault, Field, Notice, TextButton, useFields } from '../ui/kit';
 
 export function SignIn({ session, onDone }: { session: Schemas['Session']; onDone: () => void }) {
@@ -54,6 +55,7 @@ export function SignInForm({ session, onDone }: { session: Schemas['Session']; o
       form.land(error);
     },
   });
+  const passkey = useShownPasskey('/api/session/passkey', onDone);
   // that the code is asked for is no failure; that one was wrong is
   const onlyAsked =
     problemOf(signIn.error).secondFactor === true && (signIn.variables?.body.code ?? '') === '';
@@ -65,6 +67,7 @@ export function SignInForm({ session, onDone }: { session: Schemas['Session']; o
       className="flex flex-col items-start gap-3.5"
     >
       {isFault && <Fault error={signIn.error} />}
+      {passkey.error !== null && <Fault error={passkey.error} />}
       <Field label="E-mail address" type="email" autoComplete="username" first {...form.field('email')} />
       <Field label="Password" type="password" autoComplete="current-password" {...form.field('password')} />
       {asksCode && <CodeField {...form.field('code')} />}
@@ -72,7 +75,7 @@ export function SignInForm({ session, onDone }: { session: Schemas['Session']; o
         <Button kind="main" disabled={signIn.isPending}>
           {signIn.isPending ? 'Signing in …' : 'Sign in'}
         </Button>
-        <PasskeyButton session={session} to="/api/session/passkey" onDone={onDone} />
+        <PasskeyButton session={session} shown={passkey} />
       </Acts>
     </form>
   );

@@ -80,3 +80,5 @@ export function useShownPasskey(
     onSuccess: onDone,
   });
 }
+
+export type ShownPasskey = ReturnType<typeof useShownPasskey>;

@@ -30,7 +30,7 @@ export function Passkeys() {
       <Panel aria-label="Passkeys" as="section">
         <p className="text-soft">
           With a passkey you sign in by finger, by face or by the PIN of your device, without password and
-          code. Its key never leaves the device, and no other page can have it. Your password stays good.
+          code. Its key stays with you, and no other page can have it. Your password stays good.
         </p>
         {kept.error !== null && <Fault error={kept.error} />}
         {kept.data === undefined && kept.error === null && <Waiting what="your passkeys" />}

@@ -19,8 +19,15 @@ export function buttonLook({ kind = 'plain', small = false }: Look = {}): string
   return `btn whitespace-nowrap no-underline disabled:border-line disabled:bg-base-200 disabled:text-soft ${size} ${KINDS[kind]}`;
 }
 
+/** In a form one that does something of its own does not send it. */
 export function Button({ kind, small, className, ...rest }: Look & ComponentProps<'button'>) {
-  return <button className={joined(buttonLook({ kind, small }), className)} {...rest} />;
+  return (
+    <button
+      type={rest.onClick === undefined ? 'submit' : 'button'}
+      className={joined(buttonLook({ kind, small }), className)}
+      {...rest}
+    />
+  );
 }
 
 /** An act inside a sentence or a row. */

@@ -40,10 +40,10 @@ class LoadBench {
     private static final int AT_ONCE = 64;
     private static final Duration IDLE = Duration.ofMinutes(1);
     private static final Duration THINKS = Duration.ofMillis(200);
-    private static final List<String> LOOKED_AT = List.of(
-            "/api/today", "/api/people?size=50", "/api/orders?size=50", "/api/mapping", "/api/journal?size=50");
-    private static final List<String> GROWING = List.of(
-            "scheduled_tasks", "spring_session", "lane", "delivery", "received", "fact", "journal_entry");
+    private static final List<String> LOOKED_AT =
+            List.of("/api/today", "/api/people?size=50", "/api/orders?size=50", "/api/mapping", "/api/journal?size=50");
+    private static final List<String> GROWING =
+            List.of("scheduled_tasks", "spring_session", "lane", "delivery", "received", "fact", "journal_entry");
 
     private final School school = School.forMeasuring();
     private final AtomicInteger next = new AtomicInteger();
@@ -133,8 +133,7 @@ class LoadBench {
     /** For the load an order of something that opens nothing; for the soak one that is paid and opens a course. */
     private void sell(int number) throws IOException, InterruptedException {
         tell(number, "order.placed", """
-                {"order": "L-%d", "channel": "shop", "currency": "EUR", "name": "Bench", "lines": [{"line": "1", "product": "%s", "quantity": 1, "amount": "64.00"}]}""".formatted(
-                        number, SOAK ? "FIRST" : "KIT-2"));
+                {"order": "L-%d", "channel": "shop", "currency": "EUR", "name": "Bench", "lines": [{"line": "1", "product": "%s", "quantity": 1, "amount": "64.00"}]}""".formatted(number, SOAK ? "FIRST" : "KIT-2"));
         if (SOAK) {
             tell(number, "order.paid", "{\"order\": \"L-%d\"}".formatted(number));
         }
@@ -144,8 +143,7 @@ class LoadBench {
         var id = UUID.randomUUID().toString();
         long began = System.nanoTime();
         int status = school.report(Part.SERVER, id, """
-                {"specversion": "1.0", "id": "%s", "source": "https://shop.example", "type": "yoru.%s", "subject": "%s", "time": "%s", "data": %s}""".formatted(
-                                id, what, buyer(number), Instant.now(), data))
+                {"specversion": "1.0", "id": "%s", "source": "https://shop.example", "type": "yoru.%s", "subject": "%s", "time": "%s", "data": %s}""".formatted(id, what, buyer(number), Instant.now(), data))
                 .statusCode();
         waits.add((System.nanoTime() - began) / 1e6);
         answered.computeIfAbsent(status, _ -> new LongAdder()).increment();
@@ -183,8 +181,7 @@ class LoadBench {
         var status = Files.readString(Path.of("/proc/" + pid + "/status"));
         var sizes = school.rows(Part.SERVER, """
                 select relname || ' ' || (pg_total_relation_size(relid) / 1024 / 1024) || ' MB (' || n_dead_tup || ' dead)'
-                from pg_stat_user_tables where relname like any (array['%s%%']) order by 1""".formatted(
-                                String.join("%', '", GROWING)));
+                from pg_stat_user_tables where relname like any (array['%s%%']) order by 1""".formatted(String.join("%', '", GROWING)));
         return "heap after a collection %d MB, %s, threads %s, connections %s; %s"
                 .formatted(
                         heap / 1024,

@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 
 import com.google.gson.JsonObject;
 import com.microsoft.playwright.CDPSession;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
@@ -52,7 +53,8 @@ class PasskeyScreenTests {
         OnScreen.button(page, "This is who we are").click();
         assertThat(page.getByText("Said by the school itself.")).isVisible();
         page.navigate(school.server() + "/account");
-        assertThat(page.getByText("Passkeys are good at localhost; you came by 127.0.0.1.")).isVisible();
+        assertThat(page.getByText("Passkeys are good at localhost; you came by 127.0.0.1."))
+                .isVisible();
 
         var device = device(page);
         page.navigate(named);
@@ -67,7 +69,8 @@ class PasskeyScreenTests {
         OnScreen.button(page, "By passkey").click();
         assertThat(OnScreen.heading(page, "First steps")).isVisible();
 
-        school.change(School.Part.SERVER, "delete from spring_session_attributes where attribute_name = 'yoru.provedAt'");
+        school.change(
+                School.Part.SERVER, "delete from spring_session_attributes where attribute_name = 'yoru.provedAt'");
         page.navigate(named + "/account");
         OnScreen.button(page, "Set it up").click();
         var asked = page.getByRole(AriaRole.DIALOG);
@@ -79,7 +82,8 @@ class PasskeyScreenTests {
 
         OnScreen.button(page, "Remove My telephone").click();
         OnScreen.button(page, "It lets nobody in any more").click();
-        assertThat(page.getByText("My telephone", new Page.GetByTextOptions().setExact(true))).isHidden();
+        assertThat(page.getByText("My telephone", new Page.GetByTextOptions().setExact(true)))
+                .isHidden();
         OnScreen.button(page, "Sign out").click();
         OnScreen.button(page, "By passkey").click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("This passkey is not one of an account here");

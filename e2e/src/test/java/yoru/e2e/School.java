@@ -442,10 +442,7 @@ final class School {
     /** Has it hold its breath (SIGSTOP) or go on (SIGCONT): it takes connections, but answers nothing. */
     void freeze(Part part, boolean frozen) {
         try {
-            new ProcessBuilder(
-                            "kill",
-                            frozen ? "-STOP" : "-CONT",
-                            String.valueOf(pid(part)))
+            new ProcessBuilder("kill", frozen ? "-STOP" : "-CONT", String.valueOf(pid(part)))
                     .start()
                     .waitFor();
         } catch (IOException e) {

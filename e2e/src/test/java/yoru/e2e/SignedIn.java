@@ -50,8 +50,7 @@ final class SignedIn {
 
     /** How it was answered. */
     int status(String path) throws IOException, InterruptedException {
-        return http.send(
-                        HttpRequest.newBuilder(URI.create(server + path)).build(), BodyHandlers.discarding())
+        return http.send(HttpRequest.newBuilder(URI.create(server + path)).build(), BodyHandlers.discarding())
                 .statusCode();
     }
 

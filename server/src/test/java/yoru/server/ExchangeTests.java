@@ -26,6 +26,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.TreeMap;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
@@ -302,6 +303,35 @@ class ExchangeTests {
                         .statusCode())
                 .isEqualTo(409);
         assertThat(operator.post("/api/imports/999/start", "").statusCode()).isEqualTo(404);
+    }
+
+    /** It goes into the database as it is read; what turns out to be no table after thousands of rows leaves nothing there. */
+    @Test
+    void aTableThatIsNoneAtItsEndLeavesNothing() {
+        var before = jobs();
+        var rows = "\uFEFForder;email\n" + "7;ada@post.example\n".repeat(12_000);
+        var whole = operator.postCsv("/api/imports?name=long&kind=ORDERS", rows);
+        assertThat(TestSchool.json(whole).path("total").asInt()).isEqualTo(12_000);
+        assertThat(TestSchool.json(whole).path("columns").get(0).asString()).isEqualTo("order");
+        for (var end : List.of(new byte[] {'8', ';', (byte) 0xff, '\n'}, new byte[] {'8', ';', 0, '\n'})) {
+            var body = new ByteArrayOutputStream();
+            body.writeBytes(rows.getBytes(StandardCharsets.UTF_8));
+            body.writeBytes(end);
+            var answer = operator.postBytes("/api/imports?name=long&kind=ORDERS", body.toByteArray(), "text/csv");
+            assertThat(answer.statusCode()).isEqualTo(400);
+            assertThat(answer.body()).contains("is not in UTF-8");
+        }
+        var wide = IntStream.range(0, 200).mapToObj(n -> "c" + n).collect(Collectors.joining(","));
+        assertThat(operator.postCsv(
+                                "/api/imports?name=wide&kind=ORDERS",
+                                wide + "\n" + (",".repeat(199) + "\n").repeat(10_001))
+                        .body())
+                .contains("2,000,000 cells");
+        assertThat(jobs()).isEqualTo(before + 1);
+    }
+
+    private long jobs() {
+        return Objects.requireNonNull(jdbc.queryForObject("select count(*) from import_job", Long.class));
     }
 
     /** Written as OneRoster, read as OneRoster in the same school: everybody is known, and nothing changes for them. */
