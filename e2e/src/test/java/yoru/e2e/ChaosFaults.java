@@ -151,7 +151,10 @@ final class ChaosFaults {
                                 "DONT_FAKE_MONOTONIC",
                                 "1",
                                 "FAKETIME_DONT_FAKE_MONOTONIC",
-                                "1"));
+                                "1",
+                                // else whoever waits for a time waits for one that has passed, and turns in circles
+                                "FAKETIME_FORCE_MONOTONIC_FIX",
+                                "0"));
                 lasts(BEYOND_TAKING_OVER);
             }
         }
