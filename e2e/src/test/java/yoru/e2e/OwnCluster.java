@@ -129,7 +129,17 @@ final class OwnCluster {
 
     /** Its files as they are now, and all that is needed beside the log to go on from there. */
     void backUp() {
-        postgres("pg_basebackup", "-h", "127.0.0.1", "-p", String.valueOf(port), "-U", "yoru_admin", "-D", base());
+        postgres(
+                "pg_basebackup",
+                "--checkpoint=fast",
+                "-h",
+                "127.0.0.1",
+                "-p",
+                String.valueOf(port),
+                "-U",
+                "yoru_admin",
+                "-D",
+                base());
     }
 
     /** Another one, from what was backed up and the log kept since, as it was at a moment (PostgreSQL 15, chapter 26.3). */
