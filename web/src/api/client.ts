@@ -52,6 +52,13 @@ export function asError(problem: Problem): Error & Problem {
   return Object.assign(new Error(problem.title), problem);
 }
 
+/** What the server answers; what it refuses is thrown. */
+export async function read<T>(asked: Promise<{ data?: T; error?: Problem }>): Promise<T> {
+  const { data, error } = await asked;
+  if (error !== undefined) throw asError(error);
+  return data as T;
+}
+
 /** What went wrong, in words for people; also for an error that is no problem body. */
 export function problemOf(error: unknown): Problem {
   if (typeof error === 'object' && error !== null && 'title' in error) {
@@ -83,13 +90,14 @@ export async function watchConsequence(
   signal: AbortSignal,
   onProgress: (done: number, of: number) => void,
 ): Promise<Schemas['DraftConsequence']> {
-  const { data, error } = await client.POST('/api/mapping/consequence', {
-    body: draft,
-    headers: { accept: 'application/x-ndjson' },
-    parseAs: 'stream',
-    signal,
-  });
-  if (error !== undefined) throw asError(error);
+  const data = await read(
+    client.POST('/api/mapping/consequence', {
+      body: draft,
+      headers: { accept: 'application/x-ndjson' },
+      parseAs: 'stream',
+      signal,
+    }),
+  );
   const lines = (data as unknown as ReadableStream<Uint8Array<ArrayBuffer>>)
     .pipeThrough(new TextDecoderStream())
     .getReader();

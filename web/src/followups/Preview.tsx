@@ -1,7 +1,7 @@
 import { Link, useNavigate } from '@tanstack/react-router';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { client, type Schemas } from '../api/client';
+import { client, read, type Schemas } from '../api/client';
 import { PersonFinder } from '../desk/PersonFinder';
 import { asDraft, type Draft } from '../mapping/draft';
 import { useSession } from '../session/session';
@@ -45,13 +45,7 @@ export function Preview({ draft, followup, person, order }: Props) {
   const [wanted, settled] = useSettled({ draft: asDraft(draft), followup }, SETTLED_MS);
   const lately = useQuery({
     queryKey: ['followup-lately', wanted],
-    queryFn: async ({ signal }) => {
-      const { data, error } = await client.POST('/api/mapping/followups/lately', { body: wanted, signal });
-      // the server's problem is shown as it is
-      // eslint-disable-next-line @typescript-eslint/only-throw-error
-      if (error !== undefined) throw error;
-      return data;
-    },
+    queryFn: ({ signal }) => read(client.POST('/api/mapping/followups/lately', { body: wanted, signal })),
     placeholderData: (previous) => previous,
     staleTime: 10_000,
     retry: false,
@@ -112,15 +106,10 @@ function ForSomebody({
   const [missing, setMissing] = useState<string>();
   const one = useQuery({
     queryKey: ['followup-for-one', wanted, person],
-    queryFn: async ({ signal }) => {
-      const { data, error } = await client.POST('/api/mapping/followups/for-one', {
-        body: { ...wanted, person: person ?? 0 },
-        signal,
-      });
-      // eslint-disable-next-line @typescript-eslint/only-throw-error
-      if (error !== undefined) throw error;
-      return data;
-    },
+    queryFn: ({ signal }) =>
+      read(
+        client.POST('/api/mapping/followups/for-one', { body: { ...wanted, person: person ?? 0 }, signal }),
+      ),
     enabled: person !== undefined,
     placeholderData: (previous) => previous,
     retry: false,

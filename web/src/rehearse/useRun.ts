@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { client, type Schemas } from '../api/client';
+import { client, read, type Schemas } from '../api/client';
 import { asDraft, type Draft } from '../mapping/draft';
 import { useSettled } from '../ui/settled';
 import type { Story } from './model';
@@ -12,16 +12,13 @@ export function useRun(draft: Draft, story: Story) {
   const [wanted, settled] = useSettled({ draft: asDraft(draft), story }, SETTLED_MS);
   const run = useQuery({
     queryKey: ['rehearsal', wanted],
-    queryFn: async ({ signal }): Promise<Schemas['RehearsalReport']> => {
-      const { data, error } = await client.POST('/api/mapping/rehearsal', {
-        body: { draft: wanted.draft, story: wanted.story as never },
-        signal,
-      });
-      // the server's problem is shown as it is
-      // eslint-disable-next-line @typescript-eslint/only-throw-error
-      if (error !== undefined) throw error;
-      return data;
-    },
+    queryFn: ({ signal }): Promise<Schemas['RehearsalReport']> =>
+      read(
+        client.POST('/api/mapping/rehearsal', {
+          body: { draft: wanted.draft, story: wanted.story as never },
+          signal,
+        }),
+      ),
     placeholderData: (previous) => previous,
     staleTime: 10_000,
     retry: false,
@@ -35,11 +32,8 @@ export function useSet(draft: Draft) {
   return useQuery({
     queryKey: ['rehearsals', wanted],
     queryFn: async ({ signal }) => {
-      const { data, error } = await client.POST('/api/mapping/rehearsals', { body: wanted, signal });
-      // the server's problem is shown as it is
-      // eslint-disable-next-line @typescript-eslint/only-throw-error
-      if (error !== undefined) throw error;
-      return data.rehearsals;
+      const { rehearsals } = await read(client.POST('/api/mapping/rehearsals', { body: wanted, signal }));
+      return rehearsals;
     },
     placeholderData: (previous) => previous,
     staleTime: 10_000,

@@ -3,7 +3,7 @@ import type {
   PublicKeyCredentialCreationOptionsJSON,
   PublicKeyCredentialRequestOptionsJSON,
 } from '@simplewebauthn/browser';
-import { asError, client, type Problem, type Schemas } from '../api/client';
+import { asError, client, read, type Problem, type Schemas } from '../api/client';
 
 /** Why there can be no passkey where somebody is now; nothing where there can. */
 export function withoutPasskeys({ passkeyHost }: Schemas['Session']): string | undefined {
@@ -14,13 +14,6 @@ export function withoutPasskeys({ passkeyHost }: Schemas['Session']): string | u
     return `Passkeys are good at ${passkeyHost}; you came by ${window.location.hostname}.`;
   }
   return Reflect.has(window, 'PublicKeyCredential') ? undefined : 'This browser knows no passkeys.';
-}
-
-/** The answer of the server, or its problem thrown. */
-async function read<T>(asked: Promise<{ data?: T; error?: Problem }>): Promise<T | undefined> {
-  const { data, error } = await asked;
-  if (error !== undefined) throw asError(error);
-  return data;
 }
 
 type Library = typeof import('@simplewebauthn/browser');

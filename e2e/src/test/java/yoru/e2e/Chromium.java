@@ -1,5 +1,7 @@
 package yoru.e2e;
 
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
@@ -25,6 +27,12 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
 
     /** Password of colleagues. */
     static final String COLLEAGUES = "smoke under seven lids";
+
+    /** Who makes the owner's account where there is none. */
+    static final String OWNER = "signe@hollowoak.example";
+
+    /** Their password. */
+    static final String OWNERS = "a long walk to the hives";
 
     private static final List<String> ARGUMENTS = List.of(
             "--no-sandbox",
@@ -84,6 +92,19 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
         var page = context.newPage();
         page.onPageError(scriptErrors::add);
         pages.add(page);
+        return page;
+    }
+
+    /** A window of whoever makes the owner's account of a Yoru that nobody has used. */
+    Page firstOwner(School school) throws IOException {
+        var page = stranger();
+        page.navigate(school.server() + "/first");
+        page.getByLabel("Code").fill(school.firstCode());
+        page.getByLabel("Your name").fill("Signe Holm");
+        page.getByLabel("E-mail address").fill(OWNER);
+        page.getByLabel("Password").fill(OWNERS);
+        OnScreen.button(page, "Make the account").click();
+        assertThat(OnScreen.heading(page, "First steps")).isVisible();
         return page;
     }
 

@@ -40,8 +40,7 @@ class NewSchoolTests {
     @Test
     void theFirstSaleOpensACourseWithinFiveMinutes() throws IOException {
         long began = System.nanoTime();
-        var page = chromium.stranger();
-        makesTheAccount(page);
+        var page = chromium.firstOwner(school);
         saysWhoTheSchoolIs(page);
         var secret = connectsTheShop(page);
         school.kill(Part.SHOP);
@@ -61,16 +60,6 @@ class NewSchoolTests {
         assertThat(OnScreen.heading(page, "Today")).isVisible();
         assertThat(OnScreen.heading(page, "First steps")).isHidden();
         assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(AS_LONG_AS_IT_MAY_TAKE);
-    }
-
-    private static void makesTheAccount(Page page) throws IOException {
-        page.navigate(school.server() + "/first");
-        page.getByLabel("Code").fill(school.firstCode());
-        page.getByLabel("Your name").fill("Signe Holm");
-        page.getByLabel("E-mail address").fill("signe@hollowoak.example");
-        page.getByLabel("Password").fill("a long walk to the hives");
-        OnScreen.button(page, "Make the account").click();
-        assertThat(OnScreen.heading(page, "First steps")).isVisible();
     }
 
     private static Locator step(Page page, String title) {

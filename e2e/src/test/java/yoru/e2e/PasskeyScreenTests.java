@@ -16,8 +16,6 @@ import org.junit.jupiter.api.extension.RegisterExtension;
 /** An owner makes a passkey, signs in and proves who they are with it, and removes it; Chromium brings the device (WebDriver, W3C Web Authentication 11). */
 class PasskeyScreenTests {
 
-    private static final String PASSWORD = "a long walk to the hives";
-
     @RegisterExtension
     final Chromium chromium = new Chromium();
 
@@ -35,14 +33,7 @@ class PasskeyScreenTests {
 
     @Test
     void itReplacesPasswordAndCode() throws IOException {
-        var page = chromium.stranger();
-        page.navigate(school.server() + "/first");
-        page.getByLabel("Code").fill(school.firstCode());
-        page.getByLabel("Your name").fill("Signe Holm");
-        page.getByLabel("E-mail address").fill("signe@hollowoak.example");
-        page.getByLabel("Password").fill(PASSWORD);
-        OnScreen.button(page, "Make the account").click();
-        assertThat(OnScreen.heading(page, "First steps")).isVisible();
+        var page = chromium.firstOwner(school);
         page.navigate(school.server() + "/account");
         assertThat(page.getByText("is a name, not a number")).isVisible();
 
@@ -58,7 +49,7 @@ class PasskeyScreenTests {
 
         var device = device(page);
         page.navigate(named);
-        Chromium.signIn(page, "signe@hollowoak.example", PASSWORD);
+        Chromium.signIn(page, Chromium.OWNER, Chromium.OWNERS);
         assertThat(OnScreen.heading(page, "First steps")).isVisible();
         makes(page, "My telephone");
         assertThat(page.getByText("From now on you can sign in with it.")).isVisible();

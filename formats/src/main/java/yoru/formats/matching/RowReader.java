@@ -10,7 +10,6 @@ import java.util.HashSet;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.stream.Stream;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
@@ -22,7 +21,7 @@ import yoru.formats.UnreadableException;
  * Reads a CSV file (RFC 4180, with a heading) row by row, so that it need not be in memory as a whole. The separator is the
  * one of comma, semicolon and tab that the heading has most of.
  */
-public final class RowReader implements AutoCloseable {
+public final class RowReader implements Iterator<Rows.Row>, AutoCloseable {
 
     private static final int MOST_COLUMNS = 200;
 
@@ -49,9 +48,10 @@ public final class RowReader implements AutoCloseable {
                     .get();
             parser = CSVParser.parse(buffered, format);
             records = parser.iterator();
-            columns = nextRecord().orElseThrow(() -> unreadable("has no heading")).stream()
-                    .map(String::strip)
-                    .toList();
+            if (!hasNext()) {
+                throw unreadable("has no heading");
+            }
+            columns = nextRecord().stream().map(String::strip).toList();
         } catch (IOException e) {
             throw inWords(e);
         }
@@ -84,24 +84,34 @@ public final class RowReader implements AutoCloseable {
         return columns;
     }
 
-    /** The next row; nothing after the last. @throws UnreadableException where it is no row, or there are too many */
-    public Optional<Rows.Row> next() {
+    @Override
+    public boolean hasNext() {
+        try {
+            return records.hasNext();
+        } catch (UncheckedIOException e) {
+            throw inWords(Objects.requireNonNull(e.getCause()));
+        }
+    }
+
+    /** @throws UnreadableException where it is no row, or there are too many */
+    @Override
+    public Rows.Row next() {
         var record = nextRecord();
-        if (record.isPresent() && ++read > Rows.MOST) {
+        if (++read > Rows.MOST) {
             throw unreadable("has more than %,d rows; hand it over in parts".formatted(Rows.MOST));
         }
-        cells += record.map(CSVRecord::size).orElse(0);
+        cells += record.size();
         if (cells > MOST_CELLS) {
             throw unreadable("has more than %,d cells; hand it over in parts".formatted(MOST_CELLS));
         }
-        return record.map(it -> new Rows.Row(read + 1L, it.toList(), it.size() == columns.size()));
+        return new Rows.Row(read + 1L, record.toList(), record.size() == columns.size());
     }
 
-    private Optional<CSVRecord> nextRecord() {
+    private CSVRecord nextRecord() {
         try {
-            var record = records.hasNext() ? Optional.of(records.next()) : Optional.<CSVRecord>empty();
+            var record = records.next();
             // PostgreSQL cannot keep it, and it is in no text
-            if (record.stream().flatMap(CSVRecord::stream).anyMatch(cell -> cell.indexOf('\0') >= 0)) {
+            if (record.stream().anyMatch(cell -> cell.indexOf('\0') >= 0)) {
                 throw notUtf8();
             }
             return record;

@@ -45,9 +45,7 @@ public record Rows(List<String> columns, List<Row> rows) {
     public static Rows read(String text) {
         try (var reader = new RowReader(new StringReader(text))) {
             List<Row> rows = new ArrayList<>();
-            for (var row = reader.next(); row.isPresent(); row = reader.next()) {
-                rows.add(row.get());
-            }
+            reader.forEachRemaining(rows::add);
             return new Rows(reader.columns(), rows);
         }
     }

@@ -30,6 +30,11 @@ interface Operators extends JpaRepository<Operator, UUID> {
         return findById(id).orElseThrow(Operators::nobody);
     }
 
+    /** The account of who is signed in, which nobody else changes meanwhile. */
+    default Operator lock(SignedIn who) {
+        return lockByEmail(who.email()).orElseThrow(() -> ProblemException.notFound("You are no longer in the team."));
+    }
+
     static ProblemException nobody() {
         return ProblemException.notFound("Nobody of that id is in the team.");
     }

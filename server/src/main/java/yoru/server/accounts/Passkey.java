@@ -5,6 +5,7 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Objects;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -58,9 +59,7 @@ class Passkey {
         this.host = host;
         this.credentialId = made.getCredentialId().getBytes();
         this.publicKey = made.getPublicKey().getBytes();
-        this.attestation = made.getAttestationObject() == null
-                ? new byte[0]
-                : made.getAttestationObject().getBytes();
+        this.attestation = Objects.requireNonNull(made.getAttestationObject()).getBytes();
         this.transports = made.getTransports().stream()
                 .map(AuthenticatorTransport::getValue)
                 .sorted()

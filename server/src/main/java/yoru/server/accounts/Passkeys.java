@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -116,17 +117,14 @@ public class Passkeys {
     /** Keeps one that a device has made. */
     @Transactional
     public void add(SignedIn who, String name, PublicKeyCredentialCreationOptions offered, JsonNode made) {
-        operators.lockById(account(who));
-        if (table.countByOperatorId(account(who)) >= MOST) {
+        if (table.countByOperatorId(operators.lock(who).id) >= MOST) {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "There are enough", "Remove one of your passkeys before you add another.");
         }
-        try {
-            operations()
-                    .registerCredential(new ImmutableRelyingPartyRegistrationRequest(
-                            offered, new RelyingPartyPublicKey(json.convertValue(made, MADE), name.strip())));
-        } catch (WebAuthnException | JacksonException | IllegalArgumentException | NullPointerException e) {
-            LOG.debug("A passkey is not kept", e);
+        var kept = verified(() -> operations()
+                .registerCredential(new ImmutableRelyingPartyRegistrationRequest(
+                        offered, new RelyingPartyPublicKey(json.convertValue(made, MADE), name.strip()))));
+        if (kept.isEmpty()) {
             throw new ProblemException(
                     HttpStatus.UNPROCESSABLE_CONTENT,
                     "This passkey was not kept",
@@ -160,10 +158,16 @@ public class Passkeys {
     /** Whose it is, where it is good. */
     @Transactional
     public Optional<SignedIn> accept(PublicKeyCredentialRequestOptions asked, JsonNode shown) {
+        return verified(() -> operations()
+                        .authenticate(new RelyingPartyAuthenticationRequest(asked, json.convertValue(shown, SHOWN))))
+                .flatMap(user -> operators.findById(PasskeyUsers.operator(user.getId())))
+                .map(Operator::signedIn);
+    }
+
+    /** Nothing where what a device has answered is not what it was asked, or is no answer at all. */
+    private static <T> Optional<T> verified(Supplier<T> answer) {
         try {
-            var user = operations()
-                    .authenticate(new RelyingPartyAuthenticationRequest(asked, json.convertValue(shown, SHOWN)));
-            return operators.findById(PasskeyUsers.operator(user.getId())).map(Operator::signedIn);
+            return Optional.of(answer.get());
         } catch (WebAuthnException | JacksonException | IllegalArgumentException | NullPointerException e) {
             LOG.debug("A passkey is refused", e);
             return Optional.empty();

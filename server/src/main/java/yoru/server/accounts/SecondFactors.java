@@ -86,7 +86,7 @@ public class SecondFactors {
     /** Makes a secret; it counts once a code made with it was entered. */
     @Transactional
     public Begun begin(SignedIn who) {
-        var operator = known(who);
+        var operator = operators.lock(who);
         if (isWanted(operator)) {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "There is one already", "Remove the second factor before you make another.");
@@ -108,7 +108,7 @@ public class SecondFactors {
     /** Has it count from now on. @return the codes to write down, shown this once */
     @Transactional
     public List<String> confirm(SignedIn who, String code) {
-        var operator = known(who);
+        var operator = operators.lock(who);
         if (operator.factorSecret == null || isWanted(operator)) {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "Nothing to confirm", "Begin again: there is no new second factor.");
@@ -194,12 +194,6 @@ public class SecondFactors {
 
     private static boolean isEqual(String one, String other) {
         return MessageDigest.isEqual(one.getBytes(StandardCharsets.UTF_8), other.getBytes(StandardCharsets.UTF_8));
-    }
-
-    private Operator known(SignedIn who) {
-        return operators
-                .lockByEmail(who.email())
-                .orElseThrow(() -> ProblemException.notFound("You are no longer in the team."));
     }
 
     private void note(String what, Operator operator, String by) {

@@ -76,11 +76,11 @@ class ImportController {
             HttpServletRequest request,
             @AuthenticationPrincipal SignedIn operator)
             throws IOException {
-        return oneAtATime(() -> aside(request, file -> {
+        return oneAtATime(request, file -> {
             try (var rows = new RowReader(Files.newBufferedReader(file))) {
-                return imports.upload(kind, name, rows, operator.name());
+                return imports.upload(kind, name, rows.columns(), rows, operator.name());
             }
-        }));
+        });
     }
 
     /** A roster as a ZIP of OneRoster 1.1 CSV. */
@@ -91,34 +91,29 @@ class ImportController {
             HttpServletRequest request,
             @AuthenticationPrincipal SignedIn operator)
             throws IOException {
-        return oneAtATime(() -> aside(
-                request,
-                file -> imports.upload(ImportKind.ENROLMENTS, name, RosterRows.of(unzipped(file)), operator.name())));
+        return oneAtATime(request, file -> {
+            var rows = RosterRows.of(unzipped(file));
+            return imports.upload(
+                    ImportKind.ENROLMENTS, name, rows.columns(), rows.rows().iterator(), operator.name());
+        });
     }
 
-    /** On the disk first: whoever sends slowly must not hold a connection to the database meanwhile. */
-    private static Imports.ShownImport aside(HttpServletRequest request, Taken taken) throws IOException {
-        var file = Files.createTempFile("yoru-import", "");
-        try {
-            Files.copy(request.getInputStream(), file, StandardCopyOption.REPLACE_EXISTING);
-            return taken.from(file);
-        } finally {
-            Files.delete(file);
-        }
-    }
-
-    @FunctionalInterface
-    private interface Taken {
-        Imports.ShownImport from(Path file) throws IOException;
-    }
-
-    /** A table goes through memory some rows at a time, a roster as a whole. */
-    private Imports.ShownImport oneAtATime(Upload upload) throws IOException {
+    /**
+     * A table goes through memory some rows at a time, a roster as a whole. On the disk first: whoever sends slowly must not
+     * hold a connection to the database meanwhile.
+     */
+    private Imports.ShownImport oneAtATime(HttpServletRequest request, Upload upload) throws IOException {
         if (!uploading.tryAcquire()) {
             throw new TooManyException("Another file is being read at this moment.", Duration.ofSeconds(10));
         }
         try {
-            return upload.read();
+            var file = Files.createTempFile("yoru-import", "");
+            try {
+                Files.copy(request.getInputStream(), file, StandardCopyOption.REPLACE_EXISTING);
+                return upload.of(file);
+            } finally {
+                Files.delete(file);
+            }
         } finally {
             uploading.release();
         }
@@ -126,7 +121,7 @@ class ImportController {
 
     @FunctionalInterface
     private interface Upload {
-        Imports.ShownImport read() throws IOException;
+        Imports.ShownImport of(Path file) throws IOException;
     }
 
     private static ProblemException tooLarge() {

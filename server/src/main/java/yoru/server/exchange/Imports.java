@@ -5,12 +5,12 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -30,7 +30,6 @@ import yoru.formats.imports.ImportEntry;
 import yoru.formats.imports.ImportEntry.ImportedFact;
 import yoru.formats.imports.ImportKind;
 import yoru.formats.imports.ImportMatching;
-import yoru.formats.matching.RowReader;
 import yoru.formats.matching.Rows;
 import yoru.server.exchange.ImportJob.RowState;
 import yoru.server.exchange.ImportJob.State;
@@ -150,24 +149,8 @@ public class Imports {
 
     /** @throws UnreadableException when it is no table with a row */
     @Transactional
-    public ShownImport upload(ImportKind kind, String name, RowReader rows, String operator) {
-        return upload(kind, name, rows.columns(), rows::next, operator);
-    }
-
-    /** @throws UnreadableException when there is no row */
-    @Transactional
-    public ShownImport upload(ImportKind kind, String name, Rows rows, String operator) {
-        var each = rows.rows().iterator();
-        return upload(
-                kind,
-                name,
-                rows.columns(),
-                () -> each.hasNext() ? Optional.of(each.next()) : Optional.empty(),
-                operator);
-    }
-
-    private ShownImport upload(
-            ImportKind kind, String name, List<String> columns, Supplier<Optional<Rows.Row>> rows, String operator) {
+    public ShownImport upload(
+            ImportKind kind, String name, List<String> columns, Iterator<Rows.Row> rows, String operator) {
         var guess = new Guess(kind, columns);
         var job = new ImportJob();
         job.kind = kind;
@@ -178,10 +161,11 @@ public class Imports {
         job.madeBy = operator;
         jobs.saveAndFlush(job);
         var some = new ArrayList<Map<String, Object>>();
-        for (var row = rows.get(); row.isPresent(); row = rows.get()) {
+        while (rows.hasNext()) {
+            var row = rows.next();
             job.total++;
-            guess.see(row.get());
-            some.add(Map.of("number", row.get().number(), "cells", row.get().cells()));
+            guess.see(row);
+            some.add(Map.of("number", row.number(), "cells", row.cells()));
             if (some.size() == ROWS_AT_ONCE) {
                 keep(job, some);
             }
