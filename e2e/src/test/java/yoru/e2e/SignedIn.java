@@ -6,6 +6,7 @@ import java.net.HttpCookie;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -49,9 +50,8 @@ final class SignedIn {
     }
 
     /** How it was answered. */
-    int status(String path) throws IOException, InterruptedException {
-        return http.send(HttpRequest.newBuilder(URI.create(server + path)).build(), BodyHandlers.discarding())
-                .statusCode();
+    HttpResponse<String> answer(String path) throws IOException, InterruptedException {
+        return http.send(HttpRequest.newBuilder(URI.create(server + path)).build(), BodyHandlers.ofString());
     }
 
     String post(String path, String body) throws IOException, InterruptedException {

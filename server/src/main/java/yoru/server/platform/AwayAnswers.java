@@ -5,6 +5,7 @@ import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import org.apache.coyote.CloseNowException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.core.Ordered;
@@ -25,11 +26,16 @@ class AwayAnswers extends OncePerRequestFilter {
             throws ServletException, IOException {
         try {
             chain.doFilter(request, response);
-        } catch (RuntimeException e) {
-            if (response.isCommitted() || !Weather.isDatabaseAway(e)) {
+        } catch (RuntimeException | ServletException e) {
+            // the latter around the former, where no handler could answer
+            if (!Weather.isDatabaseAway(e)) {
                 throw e;
             }
             LOG.warn("The database could not be used: {}", e.getMessage());
+            if (response.isCommitted()) {
+                // half an answer must not be taken for a whole one
+                throw new CloseNowException("broken off", e);
+            }
             response.setHeader(HttpHeaders.RETRY_AFTER, Problems.RETRY_AFTER_SECONDS);
             ProblemAnswer.write(response, Problems.away());
         }

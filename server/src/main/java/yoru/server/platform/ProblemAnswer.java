@@ -27,9 +27,13 @@ public final class ProblemAnswer {
         if (refusal instanceof TooManyException tooMany) {
             response.setHeader(HttpHeaders.RETRY_AFTER, tooMany.retryAfter());
         }
+        response.resetBuffer();
         response.setStatus(problem.getStatus());
         response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
         response.setCharacterEncoding(StandardCharsets.UTF_8);
-        response.getWriter().write(JsonMapper.shared().writeValueAsString(body));
+        var written = JsonMapper.shared().writeValueAsBytes(body);
+        response.setContentLength(written.length);
+        // as all else here answers: whoever has begun an answer with it can have no writer
+        response.getOutputStream().write(written);
     }
 }

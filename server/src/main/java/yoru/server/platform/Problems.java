@@ -6,14 +6,10 @@ import java.util.Set;
 import org.apache.tomcat.util.http.InvalidParameterException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessResourceFailureException;
-import org.springframework.dao.QueryTimeoutException;
-import org.springframework.dao.TransientDataAccessException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
-import org.springframework.transaction.CannotCreateTransactionException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
@@ -54,24 +50,13 @@ class Problems extends ResponseEntityExceptionHandler {
         return answer(BodyLimits.formRefused(e).problem());
     }
 
-    /** The database is away, or too busy to begin anything. Whoever sends the same again is on the safe side. */
-    @ExceptionHandler({
-        CannotCreateTransactionException.class,
-        DataAccessResourceFailureException.class,
-        TransientDataAccessException.class,
-        QueryTimeoutException.class
-    })
-    ResponseEntity<ProblemDetail> onDatabaseAway(RuntimeException e) {
-        LOG.warn("The database could not be used: {}", e.getMessage());
-        return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
-                .header(HttpHeaders.RETRY_AFTER, RETRY_AFTER_SECONDS)
-                .body(away().problem());
-    }
-
     @ExceptionHandler
     ResponseEntity<ProblemDetail> on(RuntimeException e) {
         if (Weather.isDatabaseAway(e)) {
-            return onDatabaseAway(e);
+            LOG.warn("The database could not be used: {}", e.getMessage());
+            return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
+                    .header(HttpHeaders.RETRY_AFTER, RETRY_AFTER_SECONDS)
+                    .body(away().problem());
         }
         if (Weather.saidByTheDatabase(UNKEEPABLE, e)) {
             LOG.warn("Something could not be kept: {}", e.getClass().getSimpleName());

@@ -17,7 +17,7 @@ class ProblemsTests {
 
     @Test
     void whileTheDatabaseIsAwayOneIsAskedToComeAgainAndPromisedNothing() {
-        assertAsksToComeAgain(problems.onDatabaseAway(new DataAccessResourceFailureException("no connection")));
+        assertAsksToComeAgain(problems.on(new DataAccessResourceFailureException("no connection")));
         // SQLSTATE 57P01, admin_shutdown: PostgreSQL 15, appendix A
         assertAsksToComeAgain(problems.on(
                 new JpaSystemException(new RuntimeException(new SQLException("terminating connection", "57P01")))));
