@@ -148,7 +148,7 @@ public class Deciding {
 
     /** Up to a publish the one before decides; what only the publish itself opens or ends is passed by. */
     private Ledger atChange(List<Person> people, Ledger facts, Change change, List<Change> changes, Wording wording) {
-        var before = rulebooks.earlier(change.number() - 1);
+        var before = rulebooks.numbered(change.number() - 1);
         var known = facts;
         if (!before.rulebook().followups().isEmpty() || facts.facts().stream().anyMatch(Followups::isOwn)) {
             known = new Work(people, before, wording, changes, change.at()).until(known, change.at()).known;
@@ -156,11 +156,11 @@ public class Deciding {
         if (!change.followsUp() || !change.movesAccess() || change.reach().counts()) {
             return known;
         }
-        var after = rulebooks.earlier(change.number());
+        var after = rulebooks.numbered(change.number());
         var asBefore = before.rulebook().withFollowups(after.rulebook().followups());
         var there = starts(new Followups(asBefore), known, change.at()).keySet();
         var keys = people.stream().map(Person::key).collect(Collectors.toSet());
-        var passed = starts(new Followups(after.engine(), Wording.PLAIN), known, change.at()).entrySet().stream()
+        var passed = starts(after.followups(), known, change.at()).entrySet().stream()
                 .filter(it -> !there.contains(it.getKey())
                         && keys.contains(it.getKey().person()))
                 .map(it -> passed(it.getValue()))
@@ -254,7 +254,7 @@ public class Deciding {
         private record Outcome(Ledger known, Map<String, Instant> next, Map<String, Set<About>> written) {}
 
         Outcome until(Ledger known, Instant asOf) {
-            var done = new Followups(rulebook.engine(), wording).until(known, asOf);
+            var done = rulebook.followups().saying(wording).until(known, asOf);
             var lacking =
                     Kept.lacking(known, done, people.keySet(), rulebook.engine().calendar(), now);
             keeper.keepComputed(BY_FOLLOWUPS, lacking);

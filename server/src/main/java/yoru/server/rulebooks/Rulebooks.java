@@ -1,5 +1,7 @@
 package yoru.server.rulebooks;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -14,6 +16,8 @@ import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.access.Engine;
+import yoru.core.followup.Followups;
+import yoru.core.followup.Wording;
 import yoru.core.impact.Concern;
 import yoru.core.impact.Impact;
 import yoru.core.rulebook.Billing;
@@ -39,42 +43,30 @@ public class Rulebooks {
     private final RulebookVersions versions;
     private final Catalogue catalogue;
     private final SchoolSettings settings;
-    private final AtomicReference<InForce> lastRead;
+    /** By number; the people who come in one after the other need the same few of those that were in force before. */
+    private final Cache<Integer, InForce> read =
+            Caffeine.newBuilder().maximumSize(8).build();
     /** Of rulebooks that were published; they never change. */
     private final Map<Integer, Set<Target.OfSection>> sectionsOf = new ConcurrentHashMap<>();
 
     private final AtomicReference<List<Change>> changes = new AtomicReference<>(List.of());
-    private final AtomicReference<InForce> lastEarlier;
 
     Rulebooks(RulebookVersions versions, Catalogue catalogue, SchoolSettings settings) {
         this.versions = versions;
         this.catalogue = catalogue;
         this.settings = settings;
-        this.lastRead = new AtomicReference<>(nothing());
-        this.lastEarlier = new AtomicReference<>(nothing());
     }
 
     /** A rulebook with the number under which it was published; 0 = nothing was published yet. */
     public record Numbered(int number, Rulebook rulebook) {}
 
     /** The same with what computes by it, made once for each version. */
-    public record InForce(int number, Rulebook rulebook, Engine engine) {}
+    public record InForce(int number, Rulebook rulebook, Engine engine, Followups followups) {}
 
     /** The one in force. Another server may have published it, so the number is asked for each time. */
     @Transactional(readOnly = true)
     public InForce current() {
-        int number = versions.latest().orElse(0);
-        if (number == 0) {
-            return nothing(); // the school may still be said to be elsewhere
-        }
-        var known = lastRead.get();
-        if (number == known.number) {
-            return known;
-        }
-        var read =
-                inForce(number, RulebookDocument.read(versions.findById(number).orElseThrow().document));
-        lastRead.set(read);
-        return read;
+        return numbered(versions.latest().orElse(0));
     }
 
     /**
@@ -135,19 +127,11 @@ public class Rulebooks {
         });
     }
 
-    /** One that was in force, with what computes by it. */
+    /** One that was or is in force, with what computes by it; 0 = before anything was. */
     @Transactional(readOnly = true)
-    public InForce earlier(int number) {
-        var now = lastRead.get();
-        if (now.number == number && number != 0) {
-            return now;
-        }
-        var known = lastEarlier.get();
-        if (known.number != number || number == 0) {
-            known = inForce(number, published(number));
-            lastEarlier.set(known);
-        }
-        return known;
+    public InForce numbered(int number) {
+        // before the first the school may still be said to be elsewhere
+        return number == 0 ? nothing() : read.get(number, it -> inForce(it, published(it)));
     }
 
     /** Whether a rulebook that was published knew a section. */
@@ -265,6 +249,7 @@ public class Rulebooks {
     }
 
     private static InForce inForce(int number, Rulebook rulebook) {
-        return new InForce(number, rulebook, new Engine(rulebook));
+        var engine = new Engine(rulebook);
+        return new InForce(number, rulebook, engine, new Followups(engine, Wording.PLAIN));
     }
 }
