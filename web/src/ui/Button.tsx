@@ -1,5 +1,5 @@
 import type { ComponentProps } from 'react';
-import { box, joined } from './box';
+import { joined } from './box';
 
 interface Look {
   /** `main` is what the screen is for, at most one of them; `grave` takes something away. */
@@ -20,18 +20,18 @@ export function buttonLook({ kind = 'plain', small = false }: Look = {}): string
 }
 
 /** In a form one that does something of its own does not send it. */
-export function Button({ kind, small, className, ...rest }: Look & ComponentProps<'button'>) {
-  return (
-    <button
-      type={rest.onClick === undefined ? 'submit' : 'button'}
-      className={joined(buttonLook({ kind, small }), className)}
-      {...rest}
-    />
-  );
+function typeOf({ onClick }: ComponentProps<'button'>): 'button' | 'submit' {
+  return onClick === undefined ? 'submit' : 'button';
 }
 
+export function Button({ kind, small, className, ...rest }: Look & ComponentProps<'button'>) {
+  return <button type={typeOf(rest)} className={joined(buttonLook({ kind, small }), className)} {...rest} />;
+}
+
+const LINKED =
+  'link font-medium underline-offset-2 disabled:cursor-default disabled:text-soft disabled:no-underline';
+
 /** An act inside a sentence or a row. */
-export const TextButton = box(
-  'button',
-  'link font-medium underline-offset-2 disabled:cursor-default disabled:text-soft disabled:no-underline',
-);
+export function TextButton({ className, ...rest }: ComponentProps<'button'>) {
+  return <button type={typeOf(rest)} className={joined(LINKED, className)} {...rest} />;
+}

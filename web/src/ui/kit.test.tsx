@@ -7,7 +7,16 @@ import * as z from 'zod';
 import { DataTable, type Column } from './DataTable';
 import { DayField } from './DayField';
 import { Finder } from './Finder';
-import { ActForm, Button, ConfirmButton, FaultsAtFields, Field, useActFields, useFields } from './kit';
+import {
+  ActForm,
+  Button,
+  ConfirmButton,
+  FaultsAtFields,
+  Field,
+  TextButton,
+  useActFields,
+  useFields,
+} from './kit';
 import { say } from './said';
 import { renderFor } from './stubbed';
 import { Toasts } from './Toasts';
@@ -112,6 +121,24 @@ describe('a form of an act', () => {
     await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('12 on 2026-11-28'));
     expect(screen.queryByText('A whole number.')).not.toBeInTheDocument();
   });
+});
+
+it('sends a form by the button that does nothing else, and by no other', async () => {
+  const sent = vi.fn((event: { preventDefault: () => void }) => event.preventDefault());
+  const left = vi.fn();
+  render(
+    <form onSubmit={sent}>
+      <Button onClick={left}>Leave it</Button>
+      <TextButton onClick={left}>Another way</TextButton>
+      <Button>Send</Button>
+    </form>,
+  );
+  await userEvent.click(screen.getByRole('button', { name: 'Leave it' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Another way' }));
+  expect(left).toHaveBeenCalledTimes(2);
+  expect(sent).not.toHaveBeenCalled();
+  await userEvent.click(screen.getByRole('button', { name: 'Send' }));
+  expect(sent).toHaveBeenCalledOnce();
 });
 
 it('says in passing what is done, until it is closed', async () => {

@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.json.JsonMapper;
+import yoru.e2e.School.Part;
 
 /** What is backed up while everything runs is there again after it was brought back, and nothing happens because of that. */
 class BackupTests {
@@ -28,7 +29,9 @@ class BackupTests {
         var erased = somebody(owner);
         await().atMost(LONG).until(school::quiet);
         var file = Path.of("target", "school-" + UUID.randomUUID() + ".backup").toAbsolutePath();
-        assertThat(school.command(school.database(School.Part.SERVER), "backup", file.toString()))
+        var runs = runs(school, erased, Instant.now());
+        assertThat(runs).isNotEmpty();
+        assertThat(school.command(school.database(Part.SERVER), "backup", file.toString()))
                 .contains("Everything that");
         assertThat(Files.readString(file, java.nio.charset.StandardCharsets.ISO_8859_1))
                 .as("nobody reads it without the passphrase")
@@ -52,6 +55,9 @@ class BackupTests {
             assertThat(people(again)).contains(kept);
             assertThat(again.get("/api/mapping/rulebook")).isEqualTo(rulebook);
             assertThat(access(again, at)).isEqualTo(access);
+            assertThat(runs(restored, erased, at))
+                    .as("what follow-ups did is not done again, and nothing that was done is forgotten")
+                    .containsAll(runs);
             assertThat(JsonMapper.shared().readTree(again.get("/api/systems")).findValuesAsString("state"))
                     .isNotEmpty()
                     .allSatisfy(state -> assertThat(state).isEqualTo("OFF"));
@@ -80,6 +86,15 @@ class BackupTests {
 
     private static String people(SignedIn owner) throws Exception {
         return owner.get("/api/people?q=kept-");
+    }
+
+    /** What follow-ups had done by a time, and that each was done once, but for one person. */
+    private static List<String> runs(School of, String but, Instant at) {
+        return of.rows(
+                Part.SERVER,
+                "select concat_ws(' ', subject, followup, occasion, stretch, step, state, count(*)) from followup_run r join followup_step s on s.run_id = r.id where subject <> ? and due_at <= ?::timestamptz group by subject, followup, occasion, stretch, step, number, state",
+                but,
+                at.toString());
     }
 
     /** Who has what, but for people erased, who are called otherwise each time. */

@@ -42,9 +42,6 @@ class LoadBench {
     private static final Duration THINKS = Duration.ofMillis(200);
     private static final List<String> LOOKED_AT =
             List.of("/api/today", "/api/people?size=50", "/api/orders?size=50", "/api/mapping", "/api/journal?size=50");
-    private static final List<String> GROWING =
-            List.of("scheduled_tasks", "spring_session", "lane", "delivery", "received", "fact", "journal_entry");
-
     private final School school = School.forMeasuring();
     private final AtomicInteger next = new AtomicInteger();
     private final Map<Integer, LongAdder> answered = new ConcurrentHashMap<>();
@@ -179,9 +176,6 @@ class LoadBench {
                 .mapToLong(found -> Long.parseLong(found.group(1)))
                 .sum();
         var status = Files.readString(Path.of("/proc/" + pid + "/status"));
-        var sizes = school.rows(Part.SERVER, """
-                select relname || ' ' || (pg_total_relation_size(relid) / 1024 / 1024) || ' MB (' || n_dead_tup || ' dead)'
-                from pg_stat_user_tables where relname like any (array['%s%%']) order by 1""".formatted(String.join("%', '", GROWING)));
         return "heap after a collection %d MB, %s, threads %s, connections %s; %s"
                 .formatted(
                         heap / 1024,
@@ -191,7 +185,7 @@ class LoadBench {
                                         Part.SERVER,
                                         "select count(*) from pg_stat_activity where datname = current_database()")
                                 .getFirst(),
-                        String.join(", ", sizes));
+                        TableSizes.of(school));
     }
 
     private static String line(String status, String name) {

@@ -59,6 +59,9 @@ class ScaleBench {
         for (long size : SIZES) {
             layIn(known, size);
             known = size;
+            System.out.printf(
+                    "%,d people, %,d facts: %s%n",
+                    size, school.count(Part.SERVER, "select count(*) from fact"), TableSizes.of(school));
             all.put(size, measured(operator, size));
             System.out.printf("%,d people measured%n", size);
         }

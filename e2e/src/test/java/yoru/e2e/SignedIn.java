@@ -13,6 +13,8 @@ import tools.jackson.databind.json.JsonMapper;
 /** The demo's operator without a browser. */
 final class SignedIn {
 
+    private static final String JSON = "application/json";
+
     private final CookieManager cookies;
     private final HttpClient http;
     private final String server;
@@ -55,25 +57,29 @@ final class SignedIn {
     }
 
     String post(String path, String body) throws IOException, InterruptedException {
-        return send("POST", path, body);
+        return post(path, JSON, body);
+    }
+
+    String post(String path, String type, String body) throws IOException, InterruptedException {
+        return send("POST", path, type, body);
     }
 
     String put(String path, String body) throws IOException, InterruptedException {
-        return send("PUT", path, body);
+        return send("PUT", path, JSON, body);
     }
 
     void delete(String path) throws IOException, InterruptedException {
-        send("DELETE", path, "");
+        send("DELETE", path, JSON, "");
     }
 
-    private String send(String method, String path, String body) throws IOException, InterruptedException {
+    private String send(String method, String path, String type, String body) throws IOException, InterruptedException {
         var token = cookies.getCookieStore().getCookies().stream()
                 .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
                 .map(HttpCookie::getValue)
                 .findFirst()
                 .orElse("");
         return send(HttpRequest.newBuilder(URI.create(server + path))
-                .header("content-type", "application/json")
+                .header("content-type", type)
                 .header("X-XSRF-TOKEN", token)
                 .method(method, HttpRequest.BodyPublishers.ofString(body))
                 .build());

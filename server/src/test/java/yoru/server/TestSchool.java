@@ -145,7 +145,7 @@ public class TestSchool {
                         where p.person_key = ? and d.matter like 'letter/%' order by d.id""").param(person).query(String.class).list();
     }
 
-    void publish(String product, String course, String length) {
+    public void publish(String product, String course, String length) {
         var terms = Terms.DEFAULT.with(
                 length.equals("held") ? new Length.Held() : new Length.Lasting(java.time.Period.parse(length)),
                 Terms.DEFAULT.refund(),
@@ -155,7 +155,7 @@ public class TestSchool {
     }
 
     /** Whether there is nothing left to do now. */
-    boolean quiet() {
+    public boolean quiet() {
         return jdbc.sql("""
                         select count(*) from scheduled_tasks
                         where execution_time <= now() and task_instance <> 'recurring'""").query(Long.class).single() == 0;
@@ -165,7 +165,7 @@ public class TestSchool {
         return "http://127.0.0.1:" + environment.getProperty("local.server.port");
     }
 
-    static String someone() {
+    public static String someone() {
         return "learner-" + UUID.randomUUID() + "@post.example";
     }
 
@@ -191,7 +191,7 @@ public class TestSchool {
     }
 
     /** Buys and pays, as two events. */
-    String buys(String person, String product, Instant time) {
+    public String buys(String person, String product, Instant time) {
         var order = orderId();
         report(placed(order, person, time, product, "90.00"));
         report(about("paid", order, person, time));

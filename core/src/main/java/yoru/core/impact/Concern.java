@@ -36,6 +36,7 @@ import yoru.core.rulebook.Thing;
 public record Concern(boolean everybody, Set<Mention> mentions) {
 
     public static final Concern EVERYBODY = new Concern(true, Set.of());
+    public static final Concern NOBODY = new Concern(false, Set.of());
 
     public Concern {
         mentions = Set.copyOf(mentions);

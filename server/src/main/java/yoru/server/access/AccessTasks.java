@@ -1,34 +1,30 @@
 package yoru.server.access;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import com.github.kagkarlsson.scheduler.task.helper.CustomTask;
 import com.github.kagkarlsson.scheduler.task.helper.OneTimeTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import java.time.Clock;
+import java.time.Duration;
 import java.util.ArrayList;
-import java.util.Map;
 import java.util.SequencedMap;
-import java.util.stream.Gatherers;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
-import yoru.core.impact.Concern;
 import yoru.server.followups.StepBegun;
-import yoru.server.ledger.LedgerReader;
-import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.Queue;
 import yoru.server.rulebooks.RulebookPublished;
-import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.SystemSwitchedOn;
 
 /** When people are looked over: after a fact, after a publish, when something begins or ends. */
 @Configuration(proxyBeanMethods = false)
 class AccessTasks {
 
-    static final int AT_A_TIME = 100;
+    private static final Duration AGAIN = Duration.ofSeconds(3);
 
     private static final TaskDescriptor<Void> AFTER_FACT = TaskDescriptor.of("person-after-fact");
-    private static final TaskDescriptor<Void> AFTER_PUBLISH = TaskDescriptor.of("after-publish");
     private static final TaskDescriptor<String> AFTER_STEP = TaskDescriptor.of("after-step", String.class);
     private static final TaskDescriptor<Void> FILL = TaskDescriptor.of("fill-system");
 
@@ -44,7 +40,7 @@ class AccessTasks {
 
         @EventListener
         void on(RulebookPublished published) {
-            queue.now(AFTER_PUBLISH, String.valueOf(published.number()));
+            queue.now(AfterPublish.TASK, String.valueOf(published.number()));
         }
 
         @EventListener
@@ -111,22 +107,9 @@ class AccessTasks {
                         Long.parseLong(task.getId().substring(0, task.getId().indexOf('@'))), null));
     }
 
-    /**
-     * Whom the rulebook can concern, so many in one transaction that nobody waits for long; begun again from the start if the
-     * server dies.
-     */
     @Bean
-    OneTimeTask<Void> afterPublish(Recompute recompute, Rulebooks rulebooks, LedgerReader ledger, Register register) {
-        return Tasks.oneTime(AFTER_PUBLISH).onFailure(Queue.againSoon()).execute((task, context) -> {
-            int number = Integer.parseInt(task.getId());
-            var keys =
-                    ledger.concernedBy(rulebooks.reachesBack(number) ? Concern.EVERYBODY : rulebooks.concernOf(number));
-            keys.stream().gather(Gatherers.windowFixed(AT_A_TIME)).forEach(some -> {
-                var ids =
-                        register.people(some).values().stream().map(Person::id).toList();
-                recompute.people(ids, Map.of()).forEach(id -> recompute.person(id, null));
-            });
-        });
+    CustomTask<Void> lookedOverAfterPublish(AfterPublish publishes, Clock clock) {
+        return Queue.untilDone(AfterPublish.TASK, AGAIN, clock, number -> publishes.lookOver(Integer.parseInt(number)));
     }
 
     /** A system that was switched on is told about everybody. */

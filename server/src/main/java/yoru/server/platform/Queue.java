@@ -187,6 +187,30 @@ public class Queue {
                 .map(it -> task.instance(it.getKey()).scheduledTo(it.getValue())));
     }
 
+    /**
+     * Work of a kind that is in the queue.
+     *
+     * @param begun whether a server is at it
+     */
+    public record Queued(String id, boolean begun) {}
+
+    @Transactional(readOnly = true)
+    public List<Queued> all(TaskDescriptor<?> task) {
+        return jdbc.sql("select task_instance, picked from scheduled_tasks where task_name = :task")
+                .param("task", task.getTaskName())
+                .query((row, at) -> new Queued(row.getString("task_instance"), row.getBoolean("picked")))
+                .list();
+    }
+
+    /** Takes out what need not be done any more, but for what was begun meanwhile. */
+    @Transactional
+    public void without(TaskDescriptor<?> task, Collection<String> ids) {
+        jdbc.sql("delete from scheduled_tasks where task_name = :task and task_instance in (:ids) and not picked")
+                .param("task", task.getTaskName())
+                .param("ids", ids)
+                .update();
+    }
+
     /** The library asks for one at a time only. */
     private Set<String> queued(TaskDescriptor<Void> task, Collection<String> ids) {
         return Set.copyOf(jdbc.sql(

@@ -12,6 +12,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -153,11 +154,13 @@ public class Rulebooks {
         return new Impact(published(number - 1), published(number)).concern();
     }
 
-    /** Whether follow-ups of a rulebook serve what was before it. */
+    /** Whom it can concern that some were published, one after the other: everybody where one serves what was before it. */
     @Transactional(readOnly = true)
-    public boolean reachesBack(int number) {
-        return versions.entries(number, number).stream()
-                .anyMatch(entry -> !entry.reach().past().isEmpty());
+    public Concern concernOf(int first, int last) {
+        return versions.entries(first, last).stream()
+                        .anyMatch(entry -> !entry.reach().past().isEmpty())
+                ? Concern.EVERYBODY
+                : IntStream.rangeClosed(first, last).mapToObj(this::concernOf).reduce(Concern.NOBODY, Concern::or);
     }
 
     /** Any rulebook over the products and courses of today's catalogues. */
