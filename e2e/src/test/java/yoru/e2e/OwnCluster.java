@@ -16,6 +16,7 @@ import java.util.stream.Stream;
  */
 final class OwnCluster {
 
+    private static final String SAID = "server.log";
     private static final String BALLAST = "ballast";
     private static final String ARCHIVE = "archive";
 
@@ -86,6 +87,22 @@ final class OwnCluster {
     }
 
     void start() {
+        try {
+            tryToStart();
+        } catch (IllegalStateException e) {
+            throw new IllegalStateException(e.getMessage() + "\n" + said(), e);
+        }
+    }
+
+    private String said() {
+        try {
+            return Files.readString(place.resolve(SAID));
+        } catch (IOException e) {
+            return "without a word";
+        }
+    }
+
+    private void tryToStart() {
         postgres(
                 "pg_ctl",
                 "-D",
@@ -94,7 +111,7 @@ final class OwnCluster {
                 "-t",
                 "60",
                 "-l",
-                place.resolve("server.log").toString(),
+                place.resolve(SAID).toString(),
                 "-o",
                 "-p " + port
                         + " -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c fsync=off -c max_connections=200 -c max_wal_size=256MB"
@@ -150,7 +167,7 @@ final class OwnCluster {
                 anotherPort,
                 false,
                 " -c restore_command='cp ../%s/%%f %%p' -c recovery_target_time='%s' -c recovery_target_action=promote"
-                        .formatted(ARCHIVE, moment));
+                        .formatted(ARCHIVE, moment.toString().replace("Z", "+00"))); // it takes no letter for a zone
         must(as(List.of("touch", base() + "/recovery.signal")));
         Runtime.getRuntime().addShutdownHook(new Thread(recovered::stopAtOnce));
         recovered.start();
