@@ -35,6 +35,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.MatchResult;
 import java.util.regex.Pattern;
@@ -80,6 +82,8 @@ final class School {
     private final String suffix = HexFormat.of().toHexDigits(new Random().nextInt());
     private final Map<Part, Integer> ports = new EnumMap<>(Part.class);
     private final Map<Part, Process> processes = new EnumMap<>(Part.class);
+    private static final Set<Integer> PORTS_GIVEN = ConcurrentHashMap.newKeySet();
+
     private final Map<String, String> environment;
     /** What only the servers are told: where they believe that the systems are. */
     private final Map<String, String> toServers = new HashMap<>();
@@ -710,11 +714,17 @@ final class School {
         }
     }
 
-    /** Below the range from which the system takes ports for outgoing connections, or one of those could take it first. */
+    /**
+     * Free, and given to nobody else, who may not be there yet; below the range from which the system takes ports for outgoing
+     * connections, or one of those could take it first.
+     */
     static int freePort() {
         var random = new Random();
         for (int tries = 0; tries < 100; tries++) {
             int port = 20_000 + random.nextInt(10_000);
+            if (!PORTS_GIVEN.add(port)) {
+                continue;
+            }
             try (var _ = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
                 return port;
             } catch (IOException e) {
