@@ -7,7 +7,6 @@ import java.net.URI;
 import java.net.http.HttpRequest;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -36,7 +35,6 @@ final class ChaosOperator {
     /** Seen by an operator, or by whoever reports: all else is an error. */
     static final Set<Integer> WITHOUT_ERROR = Set.of(200, 429, 503);
 
-    private static final Duration PATIENCE = Duration.ofMinutes(5);
     private static final int AT_A_TIME = 3;
     private static final List<String> SCREENS =
             List.of("/api/session", "/api/today", "/api/people", "/api/orders", "/api/journal");
@@ -129,7 +127,7 @@ final class ChaosOperator {
     }
 
     private static void insists(Callable<Boolean> until) {
-        await().atMost(PATIENCE).ignoreExceptions().until(until);
+        await().atMost(ChaosQueue.PATIENCE).ignoreExceptions().until(until);
     }
 
     private boolean publishesWhatHoneyBrings() throws IOException, InterruptedException {

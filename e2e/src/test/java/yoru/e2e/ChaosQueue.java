@@ -12,7 +12,9 @@ import yoru.e2e.School.Part;
 /** What servers and systems still have to do. */
 final class ChaosQueue {
 
-    private static final Duration PATIENCE = Duration.ofMinutes(5);
+    /** How long anything may take that only a fault delays. */
+    static final Duration PATIENCE = Duration.ofMinutes(5);
+
     private static final Duration LONG_PATIENCE = Duration.ofHours(1);
 
     private final School school;

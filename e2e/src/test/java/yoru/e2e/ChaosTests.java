@@ -44,7 +44,6 @@ class ChaosTests {
     private static final int SALES = LongRun.IS ? MINUTES * 500 : 80;
     private static final int FAULTS = LongRun.IS ? MINUTES * 3 : ChaosFaults.SOON_DONE.size();
     private static final int AT_ONCE = 12;
-    private static final Duration PATIENCE = Duration.ofMinutes(5);
     private static final Duration LONG_PATIENCE = Duration.ofHours(3);
     private static final Duration A_PAUSE = Duration.ofSeconds(30);
     private static OwnCluster cluster;
@@ -133,7 +132,7 @@ class ChaosTests {
                 reports.forEach(report -> senders.submit(() -> tell(report)));
                 for (int n = 0; n < those.size(); n++) {
                     int many = before + reports.size() / (those.size() + 1) * (n + 1);
-                    await().atMost(PATIENCE).until(() -> told.get() >= many);
+                    await().atMost(ChaosQueue.PATIENCE).until(() -> told.get() >= many);
                     faults.happens(those.get(n));
                     operator.works();
                 }
@@ -150,7 +149,7 @@ class ChaosTests {
 
     /** To either server, until one of them has it, as a shop would. */
     private Void tell(ChaosWork.Report report) {
-        await().atMost(PATIENCE)
+        await().atMost(ChaosQueue.PATIENCE)
                 .pollDelay(Duration.ZERO)
                 .pollInterval(Duration.ofMillis(100))
                 .until(() -> isTaken(report));
@@ -176,7 +175,7 @@ class ChaosTests {
         var before = inTheCommunity();
         for (var kind : List.of("MISSING", "EXTRA")) {
             operator.owner().post("/api/systems/practice-community/check", "");
-            await().atMost(PATIENCE)
+            await().atMost(ChaosQueue.PATIENCE)
                     .until(() -> operator.owner()
                             .get("/api/systems/practice-community")
                             .contains("endedAt"));

@@ -42,7 +42,8 @@ public record Concern(boolean everybody, Set<Mention> mentions) {
         mentions = Set.copyOf(mentions);
     }
 
-    static Concern of(Rulebook before, Rulebook after) {
+    /** Whom the difference between two can concern. */
+    public static Concern of(Rulebook before, Rulebook after) {
         var old = before.school();
         var now = after.school();
         boolean everybody = !old.zone().equals(now.zone())

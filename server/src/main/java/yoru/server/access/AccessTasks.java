@@ -7,7 +7,9 @@ import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.SequencedMap;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.event.EventListener;
@@ -56,20 +58,25 @@ class AccessTasks {
 
     @Bean
     OneTimeTask<String> peopleAfterFacts(Recompute recompute) {
-        return Tasks.oneTime(AfterFacts.TASK)
-                .onFailure(Queue.againSoon())
-                .execute((task, context) -> lookOver(recompute, AfterFacts.read(task.getData())));
+        return Tasks.oneTime(AfterFacts.TASK).onFailure(Queue.againSoon()).execute((task, context) -> {
+            var causes = AfterFacts.read(task.getData());
+            again(lookOver(recompute, causes.keySet(), causes));
+        });
     }
 
-    /** Those whom somebody else is at one by one, and all so where it fails: one of them must not hold up the others. */
-    private static void lookOver(Recompute recompute, SequencedMap<Long, Long> causes) {
+    /**
+     * Those whom somebody else is at one by one, and all so where it fails: one of them must not hold up the others.
+     *
+     * @return what failed
+     */
+    static List<RuntimeException> lookOver(Recompute recompute, Collection<Long> ids, Map<Long, Long> causes) {
         var left = new ArrayList<Long>();
-        var failed = new ArrayList<RuntimeException>();
         try {
-            left.addAll(recompute.people(causes.keySet(), causes));
+            left.addAll(recompute.people(ids, causes));
         } catch (RuntimeException e) {
-            left.addAll(causes.keySet());
+            left.addAll(ids);
         }
+        var failed = new ArrayList<RuntimeException>();
         for (long id : left) {
             try {
                 recompute.person(id, causes.get(id));
@@ -77,6 +84,11 @@ class AccessTasks {
                 failed.add(e);
             }
         }
+        return failed;
+    }
+
+    /** What failed has the work done again. */
+    static void again(List<RuntimeException> failed) {
         if (!failed.isEmpty()) {
             throw failed.getFirst();
         }

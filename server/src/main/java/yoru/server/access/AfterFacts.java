@@ -58,7 +58,7 @@ class AfterFacts {
         var last = new LinkedHashMap<Long, Concerned>();
         all.forEach(one -> last.put(one.person, one));
         last.values().stream()
-                .gather(Gatherers.windowFixed(AfterPublish.AT_A_TIME))
+                .gather(Gatherers.windowFixed(Recompute.AT_A_TIME))
                 .forEach(some -> queue.now(
                         TASK,
                         some.getFirst().toString(), // a person and a fact come together once

@@ -1,6 +1,7 @@
 package yoru.server.access;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import java.util.ArrayList;
 import java.util.Map;
 import java.util.stream.Gatherers;
 import org.springframework.stereotype.Component;
@@ -20,8 +21,6 @@ class AfterPublish {
 
     static final TaskDescriptor<Void> TASK = TaskDescriptor.of("after-publish");
 
-    static final int AT_A_TIME = 100;
-
     private final Queue queue;
     private final Rulebooks rulebooks;
     private final LedgerReader ledger;
@@ -37,7 +36,7 @@ class AfterPublish {
     }
 
     /**
-     * So many in one transaction that nobody waits for long; begun again from the start if the server dies.
+     * One who cannot be looked over holds up nobody else. Begun again from the start where it fails, or the server dies.
      *
      * @param number of a rulebook that was published
      * @return whether they were looked over; not while another go is under way, which may have begun before this publish
@@ -49,14 +48,18 @@ class AfterPublish {
         }
         var numbers = all.stream().mapToInt(AfterPublish::number).summaryStatistics();
         var concern = rulebooks.concernOf(Math.min(number, numbers.getMin()), Math.max(number, numbers.getMax()));
-        ledger.concernedBy(concern).stream()
-                .gather(Gatherers.windowFixed(AT_A_TIME))
-                .forEach(some -> {
-                    var ids = register.people(some).values().stream()
-                            .map(Person::id)
-                            .toList();
-                    recompute.people(ids, Map.of()).forEach(id -> recompute.person(id, null));
-                });
+        var failed = new ArrayList<RuntimeException>();
+        for (var some : ledger.concernedBy(concern).stream()
+                .gather(Gatherers.windowFixed(Recompute.AT_A_TIME))
+                .toList()) {
+            var ids = register.people(some).values().stream().map(Person::id).toList();
+            var ofThese = AccessTasks.lookOver(recompute, ids, Map.of());
+            failed.addAll(ofThese);
+            if (!ids.isEmpty() && ofThese.size() == ids.size()) {
+                break; // that is no one's own trouble
+            }
+        }
+        AccessTasks.again(failed);
         queue.without(TASK, all.stream().map(Queued::id).toList());
         return true;
     }

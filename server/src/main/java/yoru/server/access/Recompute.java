@@ -42,6 +42,9 @@ import yoru.server.systems.Landscapes;
 @Service
 public class Recompute {
 
+    /** So many in one transaction that nobody waits for long. */
+    static final int AT_A_TIME = 100;
+
     static final TaskDescriptor<Void> WAKE = TaskDescriptor.of("wake-person");
 
     private final LedgerReader ledger;

@@ -148,7 +148,7 @@ public class Deciding {
 
     /** Up to a publish the one before decides; what only the publish itself opens or ends is passed by. */
     private Ledger atChange(List<Person> people, Ledger facts, Change change, List<Change> changes, Wording wording) {
-        var before = rulebooks.numbered(change.number() - 1);
+        var before = rulebooks.inForce(change.number() - 1);
         var known = facts;
         if (!before.rulebook().followups().isEmpty() || facts.facts().stream().anyMatch(Followups::isOwn)) {
             known = new Work(people, before, wording, changes, change.at()).until(known, change.at()).known;
@@ -156,7 +156,7 @@ public class Deciding {
         if (!change.followsUp() || !change.movesAccess() || change.reach().counts()) {
             return known;
         }
-        var after = rulebooks.numbered(change.number());
+        var after = rulebooks.inForce(change.number());
         var asBefore = before.rulebook().withFollowups(after.rulebook().followups());
         var there = starts(new Followups(asBefore), known, change.at()).keySet();
         var keys = people.stream().map(Person::key).collect(Collectors.toSet());

@@ -20,7 +20,6 @@ import yoru.core.access.Engine;
 import yoru.core.followup.Followups;
 import yoru.core.followup.Wording;
 import yoru.core.impact.Concern;
-import yoru.core.impact.Impact;
 import yoru.core.rulebook.Billing;
 import yoru.core.rulebook.Course;
 import yoru.core.rulebook.Named;
@@ -67,7 +66,7 @@ public class Rulebooks {
     /** The one in force. Another server may have published it, so the number is asked for each time. */
     @Transactional(readOnly = true)
     public InForce current() {
-        return numbered(versions.latest().orElse(0));
+        return inForce(versions.latest().orElse(0));
     }
 
     /**
@@ -130,7 +129,7 @@ public class Rulebooks {
 
     /** One that was or is in force, with what computes by it; 0 = before anything was. */
     @Transactional(readOnly = true)
-    public InForce numbered(int number) {
+    public InForce inForce(int number) {
         // before the first the school may still be said to be elsewhere
         return number == 0 ? nothing() : read.get(number, it -> inForce(it, published(it)));
     }
@@ -151,7 +150,7 @@ public class Rulebooks {
     /** Whom it can concern that a rulebook was published. */
     @Transactional(readOnly = true)
     public Concern concernOf(int number) {
-        return new Impact(published(number - 1), published(number)).concern();
+        return Concern.of(inForce(number - 1).rulebook, inForce(number).rulebook);
     }
 
     /** Whom it can concern that some were published, one after the other: everybody where one serves what was before it. */

@@ -2,11 +2,13 @@ package yoru.server.access;
 
 import static java.util.concurrent.TimeUnit.SECONDS;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.awaitility.Awaitility.await;
 import static yoru.server.TestSchool.someone;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -58,6 +60,39 @@ class AfterPublishTests {
         assertThat(publishes.lookOver(number)).isTrue();
         assertThat(opened(first, last)).isEqualTo(2);
         assertThat(queue.all(AfterPublish.TASK)).as("nothing is left to follow").isEmpty();
+    }
+
+    @Test
+    void whoCannotBeLookedOverHoldsUpNobodyElse() {
+        var two = Stream.of(someone(), someone()).sorted().toList();
+        two.forEach(person -> school.buys(person, "KIT", Instant.now()));
+        school.publish("KIT", "tools", "P9M");
+        await().atMost(60, SECONDS).until(() -> school.quiet() && opened(two.get(0), two.get(1)) == 2);
+        int number = rulebooks.current().number();
+        jdbc.sql("delete from standing where target = 'course/tools'").update();
+        waits(number, false);
+        jdbc.sql("""
+                        create function refused() returns trigger language plpgsql as $$
+                        begin raise exception 'refused'; end $$""").update();
+        jdbc.sql(
+                        "create trigger refused before insert on standing for each row when (new.person_id = %d) execute function refused()"
+                                .formatted(id(two.getFirst())))
+                .update();
+
+        assertThatThrownBy(() -> publishes.lookOver(number)).hasMessageContaining("refused");
+        assertThat(opened(two.getLast())).isEqualTo(1);
+        assertThat(queue.all(AfterPublish.TASK)).as("it is to be tried again").hasSize(1);
+
+        jdbc.sql("drop function refused cascade").update();
+        assertThat(publishes.lookOver(number)).isTrue();
+        assertThat(opened(two.getFirst())).isEqualTo(1);
+    }
+
+    private long id(String person) {
+        return jdbc.sql("select id from person where person_key = ?")
+                .param(person)
+                .query(Long.class)
+                .single();
     }
 
     /** In the queue, and due to nobody. */
