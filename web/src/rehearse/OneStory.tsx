@@ -5,7 +5,6 @@ import { api, problemOf, type Schemas } from '../api/client';
 import { useTouch } from '../api/touch';
 import { isEmpty, size, type Draft } from '../mapping/draft';
 import { useSession } from '../session/session';
-import { shownTime } from '../ui/dates';
 import { Dialog } from '../ui/Dialog';
 import { saveFile } from '../ui/files';
 import { forget, keep, readKept } from '../ui/kept';
@@ -20,7 +19,6 @@ import {
   Field,
   Headline,
   Input,
-  Margin,
   Notice,
   Panel,
   Record,
@@ -31,20 +29,12 @@ import {
   Waiting,
 } from '../ui/kit';
 import type { Known } from '../followups/parts';
-import {
-  idOf,
-  stepsOf,
-  withEarlier,
-  withSteps,
-  wordOf,
-  WORDS,
-  type Expected,
-  type Said,
-  type Story,
-} from './model';
+import { idOf, stepsOf, withEarlier, withSteps, wordOf, WORDS, type Said, type Story } from './model';
 import { ForReal, toldIn } from './ForReal';
 import { Moment } from './Moment';
-import { dayWords, Passages, type Letter } from './Passages';
+import { Passages, type Letter, type Sent } from './Passages';
+import { dayWords } from './standings';
+import { Standing } from './Standing';
 import { StepEditor } from './StepEditor';
 import { nameOf } from './WhoSelect';
 import { useRun } from './useRun';
@@ -68,16 +58,22 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
   const place = `yoru.rehearsal.${kept?.id ?? `new ${first.title ?? ''}`}`;
   const [story, setStory] = useUnkept(place, first, kept?.revision ?? 0);
   const [chosen, setChosen] = useState(step ?? 0);
+  const [day, setDay] = useState<number>();
   const [letter, setLetter] = useState<Letter>();
+  const [sent, setSent] = useState<Sent>();
   const run = useRun(draft, story);
   const steps = stepsOf(story);
   const at = Math.min(chosen, Math.max(0, steps.length - 1));
   const report = run.error === null ? run.data : undefined;
+  const choose = (position: number) => {
+    setChosen(position);
+    setDay(undefined);
+  };
   const isChanged = JSON.stringify(story) !== JSON.stringify(first);
   const add = (...added: Story['steps']) => {
     const position = steps.length === 0 ? 0 : at + 1;
     setStory(withSteps(story, position, 0, ...added));
-    setChosen(position);
+    choose(position);
   };
   useAddKey(() => add({ after: 'P1D' }));
   const now = steps[at];
@@ -87,6 +83,11 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
         <Standing
           report={report}
           at={at}
+          day={day}
+          onDay={(next, position) => {
+            setDay(next);
+            setChosen(position);
+          }}
           onKeepAsExpected={(expected) => add(...expected.map((one) => ({ expect: one as Said })))}
         />
       }
@@ -102,7 +103,7 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
         </span>
         <Verdict report={report} running={run.running} />
         <Keep
-          more={isEmpty(draft) && report !== undefined && <ForReal story={story} systems={toldIn(report)} />}
+          more={isEmpty(draft) && report !== undefined && <ForReal story={story} told={toldIn(report)} />}
           story={story}
           kept={kept}
           taken={taken}
@@ -117,7 +118,7 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
       </Headline>
       <Panel>
         <About story={story} onChange={setStory} />
-        <Strip story={story} report={report} chosen={at} onChoose={setChosen} />
+        <Strip story={story} report={report} chosen={at} onChoose={choose} />
         <Acts>
           <Button small onClick={() => add({ after: 'P1D' })}>
             Add a step <kbd className="kbd kbd-xs">A</kbd>
@@ -126,7 +127,7 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
             small
             onClick={() => {
               setStory(withEarlier(story));
-              setChosen(story.before?.length ?? 0);
+              choose(story.before?.length ?? 0);
             }}
           >
             Add what was so already
@@ -151,7 +152,7 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
                 const other = steps[at - 1];
                 if (other === undefined) return;
                 setStory(withSteps(story, at - 1, 2, now.step, other.step));
-                setChosen(at - 1);
+                choose(at - 1);
               }}
             >
               Earlier
@@ -160,7 +161,7 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
               small
               onClick={() => {
                 setStory(withSteps(story, at, 1));
-                setChosen(Math.max(0, at - 1));
+                choose(Math.max(0, at - 1));
               }}
             >
               Take this step out
@@ -172,14 +173,25 @@ export function OneStory({ first, kept, taken, draft, known, step, version }: Pr
       {report === undefined && run.error === null && <Waiting what="what comes of it" />}
       {report !== undefined && (
         <>
-          <Passages report={report} chosen={at} onLetter={setLetter} />
-          <ShouldBe report={report} onChoose={setChosen} />
+          <Passages report={report} chosen={at} onLetter={setLetter} onSent={setSent} />
+          <ShouldBe report={report} onChoose={choose} />
         </>
       )}
       {letter !== undefined && (
         <Dialog title={letter.subject} wide onClose={() => setLetter(undefined)}>
           <p className="text-soft">To {letter.to}. It is shown, not sent.</p>
           <Record>{letter.text}</Record>
+        </Dialog>
+      )}
+      {sent !== undefined && (
+        <Dialog title={`${sent.to}, about ${sent.about}`} wide onClose={() => setSent(undefined)}>
+          <p className="text-soft">Each thing as it is sent. It is shown here and told to nobody.</p>
+          {sent.messages.map((message, at) => (
+            <section key={at} className="grid gap-1">
+              <strong>{message.says}</strong>
+              <Record>{message.text}</Record>
+            </section>
+          ))}
         </Dialog>
       )}
     </Screen>
@@ -468,106 +480,5 @@ function ShouldBe({ report, onChoose }: { report: Report; onChoose: (position: n
         </Rows>
       )}
     </section>
-  );
-}
-
-/** How everybody stands after the step chosen, and what each system is to hold then. */
-function Standing({
-  report,
-  at,
-  onKeepAsExpected,
-}: {
-  report: Report | undefined;
-  at: number;
-  onKeepAsExpected: (expected: Expected[]) => void;
-}) {
-  const { zone } = useSession();
-  const step = report?.steps[at];
-  const first = report?.steps.find((one) => !one.before)?.at;
-  if (report === undefined || step === undefined || first === undefined) {
-    return (
-      <Margin label="How it stands">
-        <h2>After this step</h2>
-        <p className="text-soft">Here you see what everybody has and what each system holds.</p>
-      </Margin>
-    );
-  }
-  const people = step.people.filter((one) => one.joinedInto === undefined);
-  return (
-    <Margin label="How it stands">
-      <section className="grid gap-4">
-        <h2 className="m-0">
-          After {dayWords(step.at, first, zone).toLowerCase()}{' '}
-          <span className="text-[0.9rem] font-normal text-soft">{shownTime(step.at, zone)}</span>
-        </h2>
-        {step.meets.length > 0 && (
-          <div className="grid gap-1.5 border-b border-line pb-3">
-            <strong>What is met</strong>
-            <ul className="grid gap-1.5">
-              {step.meets.map((met) => (
-                <li key={met} className="wrap-anywhere">
-                  {met}
-                </li>
-              ))}
-            </ul>
-          </div>
-        )}
-        {step.people.map((one) => (
-          <div key={one.person} className="grid gap-1.5 border-b border-line pb-3">
-            <strong>{one.name}</strong>
-            {one.joinedInto !== undefined ? (
-              <span className="text-soft">
-                is {step.people.find((other) => other.person === one.joinedInto)?.name} by now
-              </span>
-            ) : one.open.length === 0 ? (
-              <span className="text-soft">nothing is open</span>
-            ) : (
-              <ul className="grid gap-1.5">
-                {one.open.map((open) => (
-                  <li key={open.target} className="flex flex-col">
-                    <span>
-                      {open.title} <span className="text-soft">{open.howLong}</span>
-                    </span>
-                    <span className="text-[0.87rem] text-soft">{open.why}</span>
-                  </li>
-                ))}
-              </ul>
-            )}
-            {one.held.length > 0 && (
-              <details>
-                <summary className="text-[0.92rem]">What each system holds</summary>
-                <ul className="mt-1.5 grid gap-1.5">
-                  {one.held.map((held) => (
-                    <li key={held.system}>
-                      <strong className="text-[0.92rem]">{held.title}</strong>
-                      <span className="block text-[0.87rem] text-soft">{held.says.join('; ')}</span>
-                    </li>
-                  ))}
-                </ul>
-              </details>
-            )}
-          </div>
-        ))}
-        <Acts>
-          <Button
-            onClick={() =>
-              onKeepAsExpected(
-                people.map((one) => ({
-                  ...(one.person !== step.people[0]?.person && { who: one.person }),
-                  exactly: one.open
-                    .map(({ target }) => target)
-                    .filter((target) => !target.startsWith('section/')),
-                })),
-              )
-            }
-          >
-            Keep as expected
-          </Button>
-        </Acts>
-        <p className="text-[0.9rem] text-soft">
-          Then it should be so after this step at every later publish: this open, and nothing else.
-        </p>
-      </section>
-    </Margin>
   );
 }

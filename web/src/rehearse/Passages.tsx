@@ -1,8 +1,9 @@
 import type { ReactNode } from 'react';
 import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
-import { dayOf, shownTime } from '../ui/dates';
-import { GROUND, Sheet, Table, type Tone } from '../ui/kit';
+import { shownTime } from '../ui/dates';
+import { GROUND, Sheet, Table, TextButton, type Tone } from '../ui/kit';
+import { dayWords, firstOf } from './standings';
 
 type Report = Schemas['RehearsalReport'];
 type Passage = Report['steps'][number]['passages'][number];
@@ -13,11 +14,6 @@ const MOVES: Record<For['moved'][number]['move'], { words: string; tone: Tone }>
   CHANGED: { words: 'now', tone: 'warn' },
   ENDED: { words: '−', tone: 'bad' },
 };
-
-/** "Day 10" of a story. */
-export function dayWords(at: string, first: string, zone: string): string {
-  return `Day ${dayOf(at, zone).compare(dayOf(first, zone))}`;
-}
 
 function Said({ tone, title, children }: { tone: Tone; title?: string; children: string }) {
   return (
@@ -35,13 +31,15 @@ export function Passages({
   report,
   chosen,
   onLetter,
+  onSent,
 }: {
   report: Report;
   chosen: number;
   onLetter: (letter: Letter) => void;
+  onSent: (sent: Sent) => void;
 }) {
   const { zone } = useSession();
-  const first = report.steps.find((step) => !step.before)?.at ?? report.steps[0]?.at ?? '';
+  const first = firstOf(report);
   const rows = report.steps.flatMap((step, position) =>
     step.passages.map((passage) => ({ passage, position, byItself: passage.at !== step.at })),
   );
@@ -85,20 +83,17 @@ export function Passages({
               <td>
                 <Cell passage={passage} show={(one) => <OfYoru one={one} />} />
               </td>
-              {[...systems.keys()].map((system) => (
+              {[...systems].map(([system, title]) => (
                 <td key={system}>
                   <Cell
                     passage={passage}
-                    show={(one) =>
-                      one.told
-                        .filter((told) => told.system === system)
-                        .flatMap(({ says }) => says)
-                        .map((said) => (
-                          <Said key={said} tone={said.startsWith('close') ? 'bad' : 'good'}>
-                            {said}
-                          </Said>
-                        ))
-                    }
+                    show={(one) => (
+                      <OfSystem
+                        one={one}
+                        system={system}
+                        onSent={(messages) => onSent({ to: title, about: one.name, messages })}
+                      />
+                    )}
                   />
                 </td>
               ))}
@@ -132,6 +127,13 @@ export function Passages({
 
 export type Letter = For['letters'][number];
 
+/** What one system is told of somebody at one moment, as it is sent. */
+export interface Sent {
+  to: string;
+  about: string;
+  messages: For['sent'];
+}
+
 function Cell({ passage, show }: { passage: Passage; show: (one: For) => ReactNode }) {
   const several = passage.people.length > 1;
   return (
@@ -142,6 +144,37 @@ function Cell({ passage, show }: { passage: Passage; show: (one: For) => ReactNo
           {show(one)}
         </ul>
       ))}
+    </>
+  );
+}
+
+function OfSystem({
+  one,
+  system,
+  onSent,
+}: {
+  one: For;
+  system: string;
+  onSent: (messages: For['sent']) => void;
+}) {
+  const messages = one.sent.filter((message) => message.system === system);
+  return (
+    <>
+      {one.told
+        .filter((told) => told.system === system)
+        .flatMap(({ says }) => says)
+        .map((said) => (
+          <Said key={said} tone={said.startsWith('close') ? 'bad' : 'good'}>
+            {said}
+          </Said>
+        ))}
+      {messages.length > 0 && (
+        <li>
+          <TextButton className="text-[0.8rem]" onClick={() => onSent(messages)}>
+            as sent
+          </TextButton>
+        </li>
+      )}
     </>
   );
 }

@@ -42,15 +42,43 @@ class RehearsalScreenTests {
         assertThat(margin(yoru)).containsText("Practice community");
         var table = yoru.getByLabel("What happens in each system");
         assertThat(table).containsText("open Queen Rearing until 4 Mar 2031");
+        OnScreen.button(yoru, "as sent").first().click();
+        assertThat(yoru.getByRole(AriaRole.DIALOG))
+                .containsText(Pattern.compile("(PUT|POST|PATCH) http://127\\.0\\.0\\.1"));
+        yoru.keyboard().press("Escape");
         OnScreen.button(yoru, Pattern.compile("Welcome to the bees, Rue Dunne")).click();
         assertThat(yoru.getByRole(AriaRole.DIALOG)).containsText("It is shown, not sent");
         yoru.keyboard().press("Escape");
+    }
+
+    /** With the keyboard, from the day on which it ends to the last on which it is open, and to the first. */
+    @Test
+    void theDaysOfAStoryAreGoneThrough() {
+        var yoru = chromium.operator(school);
+        yoru.navigate(school.server() + "/rehearse?which=a-year-later");
+        var days = yoru.getByLabel("Day of the story");
+        days.focus();
+        yoru.keyboard().press("End");
+        assertThat(margin(yoru)).containsText("When day 365 ends");
+        assertThat(margin(yoru)).not().containsText("until 4 Mar 2031");
+        yoru.keyboard().press("ArrowLeft");
+        assertThat(margin(yoru)).containsText("When day 364 ends");
+        assertThat(margin(yoru)).containsText("Queen Rearing until 4 Mar 2031");
+        yoru.keyboard().press("Home");
+        assertThat(margin(yoru)).containsText("When day 0 ends");
     }
 
     /** Each story told to the practice systems: what they then hold is what was predicted, and afterwards they hold nothing of it. */
     @Test
     void whatIsPredictedIsWhatThePracticeSystemsReallyHold() throws Exception {
         var operator = SignedIn.to(school);
+        var on = JsonMapper.shared()
+                .readTree(operator.get("/api/systems"))
+                .path("systems")
+                .valueStream()
+                .filter(it -> it.path("state").asString().equals("ON"))
+                .map(it -> "\"" + it.path("id").asString() + "\"")
+                .toList();
         var compared = 0;
         for (var kept : JsonMapper.shared().readTree(operator.get("/api/rehearsals"))) {
             var id = kept.path("id").asString();
@@ -58,7 +86,8 @@ class RehearsalScreenTests {
                     .readTree(operator.get("/api/rehearsals/kept/" + id))
                     .path("story");
             var trip = JsonMapper.shared()
-                    .readTree(operator.post("/api/rehearsals/for-real", "{\"story\": %s}".formatted(story)));
+                    .readTree(operator.post(
+                            "/api/rehearsals/for-real", "{\"story\": %s, \"systems\": %s}".formatted(story, on)));
             assertThat(trip.path("told")
                             .valueStream()
                             .filter(it -> !it.path("well").asBoolean()))

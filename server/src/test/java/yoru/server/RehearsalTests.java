@@ -9,6 +9,7 @@ import static yoru.server.TestSchool.someone;
 import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -137,6 +138,14 @@ class RehearsalTests {
         assertThat(first.path("does").asString()).isEqualTo("Ines Vale buys First Hive");
         assertThat(first.at("/passages/0/people/0/moved/0/title").asString()).isEqualTo("First Hive");
         assertThat(first.at("/people/0/held/0/system").asString()).isEqualTo("classroom");
+        assertThat(first.at("/passages/0/people/0/sent")
+                        .valueStream()
+                        .map(it -> it.path("text").asString()))
+                .as("each thing as it is sent")
+                .anyMatch(it -> it.startsWith("PUT ")
+                        && it.contains("/api/enrolments/first-hive/ines%40story.invalid {")
+                        && it.contains("\"name\":\"Ines Vale\",\"state\":\"open\""));
+        assertThat(first.at("/passages/0/standing")).isEqualTo(first.path("people"));
         assertThat(json(report).path("holds").asBoolean()).isFalse();
         assertThat(operator.read("/api/journal").size()).isEqualTo(facts);
         assertThat(operator.read("/api/rehearsals")).isEmpty();
@@ -182,17 +191,47 @@ class RehearsalTests {
     /** Its classroom really was told, and told otherwise; what it does not answer is said. */
     @Test
     void forRealTheSystemsAreToldAndToldThatItIsOver() {
-        var trip = json(operator.post("/api/rehearsals/for-real", "{\"story\": %s}".formatted(story("real"))));
+        var trip = json(forReal(story("real"), "\"classroom\""));
         var told = trip.path("told");
         assertThat(told.valueStream().map(it -> it.path("says").asString()))
                 .as(trip.toString())
                 .contains("open First Hive until 4 Mar 2031", "close First Hive");
         assertThat(told.valueStream().map(it -> it.path("well").asBoolean())).containsOnly(true);
-        var past = operator.post(
-                "/api/rehearsals/for-real",
-                "{\"story\": %s}".formatted(story("past").replace("2030-03", "2020-03")));
+        var past = forReal(story("past").replace("2030-03", "2020-03"), "\"classroom\"");
         assertThat(past.statusCode()).isEqualTo(409);
         assertThat(json(past).path("detail").asString()).contains("nothing was told");
+    }
+
+    private HttpResponse<String> forReal(String story, String systems) {
+        return operator.post(
+                "/api/rehearsals/for-real", "{\"story\": %s, \"systems\": [%s]}".formatted(story, systems));
+    }
+
+    /** One that is being tried is taken to be on; one that is off, or not there, is told nothing, nor are the others then. */
+    @Test
+    void forRealASystemThatIsBeingTriedIsToldTooAndNoneThatIsOff() {
+        var before = operator.read("/api/systems").path("systems").valueStream().toList();
+        assertThat(operator.post("/api/systems/classroom/state", "{\"state\": \"TRYING\"}")
+                        .statusCode())
+                .isLessThan(300);
+        try {
+            var trip = json(forReal(story("tried"), "\"classroom\""));
+            assertThat(trip.path("told").valueStream().map(it -> it.path("says").asString()))
+                    .as(trip.toString())
+                    .contains("open First Hive until 4 Mar 2031", "close First Hive");
+            for (String systems : List.of("\"classroom\", \"nowhere\"", "")) {
+                var refused = forReal(story("tried"), systems);
+                assertThat(refused.statusCode()).isEqualTo(409);
+                assertThat(json(refused).path("detail").asString()).contains("Nothing was told");
+            }
+        } finally {
+            operator.post("/api/systems/classroom/state", "{\"state\": \"ON\"}");
+        }
+        assertThat(before)
+                .hasSameSizeAs(operator.read("/api/systems")
+                        .path("systems")
+                        .valueStream()
+                        .toList());
     }
 
     @Test

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -99,8 +100,11 @@ public final class Rehearsal {
                         one.at(),
                         one.facts().stream().<Deed>map(Deed.Reported::new).toList()));
                 var passages = new ArrayList<Report.Passage>();
-                chapter.meanwhile().stream().flatMap(it -> passage(it).stream()).forEach(passages::add);
-                passage(chapter).ifPresent(passages::add);
+                for (Chapter meanwhile : chapter.meanwhile()) {
+                    passage(meanwhile, () -> standings(meanwhile)).ifPresent(passages::add);
+                }
+                var standing = standings(chapter);
+                passage(chapter, () -> standing).ifPresent(passages::add);
                 steps.add(new Report.Step(
                         one.scene().place(),
                         one.at(),
@@ -110,7 +114,7 @@ public final class Rehearsal {
                         remarks(one),
                         meets(one, passages),
                         passages,
-                        standings(chapter),
+                        standing,
                         verdicts.of(one.scene(), chapter)));
             }
             return new Report(script, List.of(), steps);
@@ -150,7 +154,7 @@ public final class Rehearsal {
             return remarks;
         }
 
-        private Optional<Report.Passage> passage(Chapter chapter) {
+        private Optional<Report.Passage> passage(Chapter chapter, Supplier<List<Report.Standing>> standing) {
             var rows =
                     chapter.did().rows().stream().filter(row -> seen.add(row)).toList();
             var said = chapter.did().decided().stream()
@@ -161,7 +165,9 @@ public final class Rehearsal {
                     .map(it -> came(chapter, it.getKey(), it.getValue(), rows, said))
                     .filter(Rehearsal::isSomething)
                     .toList();
-            return came.isEmpty() ? Optional.empty() : Optional.of(new Report.Passage(chapter.at(), came));
+            return came.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(new Report.Passage(chapter.at(), came, standing.get()));
         }
 
         private Report.Came came(

@@ -73,10 +73,15 @@ public record Report(Script script, List<Unusable> faults, List<Step> steps) {
         }
     }
 
-    /** What comes at one moment, for everybody for whom anything does. */
-    public record Passage(Instant at, List<Came> people) {
+    /**
+     * What comes at one moment, for everybody for whom anything does.
+     *
+     * @param standing how everybody stands then
+     */
+    public record Passage(Instant at, List<Came> people, List<Standing> standing) {
         public Passage {
             people = List.copyOf(people);
+            standing = List.copyOf(standing);
         }
     }
 

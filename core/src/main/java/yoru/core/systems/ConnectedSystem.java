@@ -28,6 +28,10 @@ public record ConnectedSystem(
         lists = Map.copyOf(lists);
     }
 
+    ConnectedSystem switchedOn() {
+        return new ConnectedSystem(id, title, true, abilities, lists, frontPageOrNone, nextEndFieldOrNone);
+    }
+
     public boolean can(Ability ability) {
         return abilities.contains(ability);
     }

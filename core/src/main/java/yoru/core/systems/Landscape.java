@@ -2,6 +2,7 @@ package yoru.core.systems;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import yoru.core.rulebook.Target;
 
 /** What is connected, and so who is told about what. */
@@ -12,6 +13,13 @@ public record Landscape(List<ConnectedSystem> systems) {
 
     public Landscape {
         systems = List.copyOf(systems);
+    }
+
+    /** As it would be, were these on too. */
+    public Landscape with(Set<String> switchedOn) {
+        return new Landscape(systems.stream()
+                .map(system -> switchedOn.contains(system.id()) ? system.switchedOn() : system)
+                .toList());
     }
 
     /** Where something is found: the system as people call it, and the address in it. */

@@ -3,11 +3,13 @@ package yoru.server.mapping;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.NotNull;
 import java.util.List;
+import java.util.Set;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import yoru.core.rulebook.Rulebook;
+import yoru.server.rehearsals.AsSent;
 import yoru.server.rehearsals.RehearsalReport;
 import yoru.server.rehearsals.Rehearsals;
 import yoru.server.rulebooks.Rulebooks;
@@ -17,11 +19,13 @@ import yoru.server.rulebooks.Rulebooks;
 class RehearsalDraftController {
 
     private final Rehearsals rehearsals;
+    private final AsSent asSent;
     private final Rulebooks rulebooks;
     private final Consequences consequences;
 
-    RehearsalDraftController(Rehearsals rehearsals, Rulebooks rulebooks, Consequences consequences) {
+    RehearsalDraftController(Rehearsals rehearsals, AsSent asSent, Rulebooks rulebooks, Consequences consequences) {
         this.rehearsals = rehearsals;
+        this.asSent = asSent;
         this.rulebooks = rulebooks;
         this.consequences = consequences;
     }
@@ -52,7 +56,7 @@ class RehearsalDraftController {
     /** Runs one story, kept or not; nothing is kept, and nobody is told anything. */
     @PostMapping("/api/mapping/rehearsal")
     RehearsalReport one(@Valid @RequestBody ToRehearse wanted) {
-        return RehearsalReport.of(rehearsals.run(wanted.story, rulebook(wanted.draft)));
+        return asSent.shown(rehearsals.run(wanted.story, rulebook(wanted.draft), Set.of()));
     }
 
     private Rulebook rulebook(Draft draft) {

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -33,7 +34,7 @@ import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connector;
 import yoru.server.systems.Connectors;
-import yoru.server.systems.Statement;
+import yoru.server.systems.Trouble;
 import yoru.server.systems.TroubleException;
 
 /**
@@ -44,7 +45,7 @@ import yoru.server.systems.TroubleException;
 @Service
 class ForReal {
 
-    /** So many parts of a system's list are read before it is said that it was not found. */
+    /** More parts of a system's list are not read; then it is said that it was not compared. */
     private static final int MOST_PARTS = 200;
 
     private final Rehearsals rehearsals;
@@ -107,10 +108,12 @@ class ForReal {
             List<String> besides,
             @Nullable String fault) {}
 
-    Trip run(JsonNode document, String by) {
+    /** @param wanted ids of the systems that are told; they are on, or being tried */
+    Trip run(JsonNode document, Set<String> wanted, String by) {
+        var systems = told(wanted);
         var script = invented(StoryDocument.read(document));
         var report =
-                rehearsals.run(StoryDocument.write(script), rulebooks.current().rulebook());
+                rehearsals.run(StoryDocument.write(script), rulebooks.current().rulebook(), wanted);
         var starts = script.starts().atZone(settings.school().zone()).toInstant();
         if (starts.isBefore(clock.instant())) {
             throw new ProblemException(
@@ -118,7 +121,7 @@ class ForReal {
                     "It lies in the past",
                     "Systems let nobody in until a time that is over. Let the story start in the future; nothing was told.");
         }
-        var trip = new Underway(script).all(report);
+        var trip = new Underway(script, systems).all(report);
         journal.write(new Journal.Line(
                 Kind.OPERATOR,
                 "Rehearsed for real: " + script.title(),
@@ -128,6 +131,21 @@ class ForReal {
                 null,
                 null));
         return trip;
+    }
+
+    private List<Connection> told(Set<String> wanted) {
+        var systems = connections.all().stream()
+                .filter(it -> wanted.contains(it.id()) && it.state() != Connection.State.OFF)
+                .toList();
+        if (systems.isEmpty() || systems.size() < wanted.size()) {
+            throw new ProblemException(
+                    HttpStatus.CONFLICT,
+                    "It cannot be told to all of them",
+                    systems.isEmpty()
+                            ? "Choose at least one system that is on or being tried. Nothing was told."
+                            : "One of the systems was switched off or taken away meanwhile. Nothing was told.");
+        }
+        return systems;
     }
 
     /** The same story, of people whose addresses are new each time and lead nowhere (RFC 2606). */
@@ -149,8 +167,7 @@ class ForReal {
     /** One going through. */
     private final class Underway {
 
-        private final Map<String, String> addresses = new HashMap<>();
-        private final Map<String, String> names = new HashMap<>();
+        private final Cast cast;
         private final Map<String, Connection> systems = new LinkedHashMap<>();
         private final List<RealTelling> told = new ArrayList<>();
         /** What each system was told last of each matter, by person. */
@@ -158,12 +175,9 @@ class ForReal {
 
         private int revision;
 
-        Underway(Script script) {
-            script.people().forEach(it -> {
-                addresses.put(it.id(), it.address());
-                names.put(it.id(), it.name());
-            });
-            connections.all().stream().filter(Connection::isOn).forEach(it -> systems.put(it.id(), it));
+        Underway(Script script, List<Connection> wanted) {
+            cast = new Cast(script, json);
+            wanted.forEach(it -> systems.put(it.id(), it));
         }
 
         Trip all(Report report) {
@@ -188,13 +202,7 @@ class ForReal {
             }
             var answer = say(system, person, wish);
             told.add(new RealTelling(
-                    step,
-                    names.getOrDefault(person, person),
-                    system.id(),
-                    system.title(),
-                    wanted.says(),
-                    answer.well,
-                    answer.text));
+                    step, cast.name(person), system.id(), system.title(), wanted.says(), answer.well, answer.text));
             held.computeIfAbsent(person, key -> new LinkedHashMap<>())
                     .computeIfAbsent(wish.system(), key -> new LinkedHashMap<>())
                     .put(wish.matter(), wish);
@@ -205,16 +213,7 @@ class ForReal {
         private Answer say(Connection system, String person, Wish wish) {
             var connector = connectors.of(system);
             revision++;
-            var statement = new Statement(
-                    addresses.getOrDefault(person, person),
-                    names.getOrDefault(person, person),
-                    wish.matter(),
-                    wish.isOpen(),
-                    wish.howLong().endOrNone(),
-                    wish.howLong().renews(),
-                    revision,
-                    "yoru-story-" + addresses.getOrDefault(person, person) + "-" + revision,
-                    wish.said() == null ? null : json.readTree(wish.said()));
+            var statement = cast.statement(person, wish, revision);
             try {
                 return new Answer(true, connector.tell(connections.place(system), statement));
             } catch (TroubleException e) {
@@ -253,10 +252,10 @@ class ForReal {
                     wanted.put(it.target(), new Has(wish.howLong().endOrNone(), true));
                 }
             });
-            var differences = Difference.between(
-                    wanted, found.getOrDefault(addresses.getOrDefault(person, person), Map.of()), target -> true);
+            var differences =
+                    Difference.between(wanted, found.getOrDefault(cast.address(person), Map.of()), target -> true);
             return new RealHolding(
-                    names.getOrDefault(person, person),
+                    cast.name(person),
                     system.id(),
                     system.title(),
                     wanted.size(),
@@ -284,15 +283,16 @@ class ForReal {
             for (int parts = 0; parts < MOST_PARTS; parts++) {
                 var part = connector.list(place, from);
                 part.found().stream()
-                        .filter(it -> addresses.containsValue(it.person()))
+                        .filter(it -> cast.has(it.person()))
                         .forEach(it -> found.computeIfAbsent(it.person(), key -> new HashMap<>())
                                 .put(it.target(), new Has(it.until(), it.dated())));
                 from = part.rest();
                 if (from == null) {
-                    break;
+                    return found;
                 }
             }
-            return found;
+            throw new TroubleException(
+                    Trouble.NOT_CONFIRMED, "lists more than is read here, so what it holds was not compared");
         }
 
         /** The last things first. */
@@ -300,7 +300,7 @@ class ForReal {
             var left = new TreeMap<String, String>();
             held.forEach((person, bySystem) -> bySystem.forEach((id, wishes) -> {
                 var system = Objects.requireNonNull(systems.get(id));
-                var name = names.getOrDefault(person, person);
+                var name = cast.name(person);
                 wishes.values().stream().toList().reversed().forEach(wish -> {
                     switch (wish.matter()) {
                         case Matter.Account _ ->

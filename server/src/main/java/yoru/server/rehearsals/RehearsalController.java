@@ -11,6 +11,7 @@ import java.time.LocalTime;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -126,7 +127,10 @@ class RehearsalController {
         rehearsals.letGo(id, operator.getName());
     }
 
-    record ToPerform(@NotNull JsonNode story) {}
+    /** @param systems ids of those that are told; each is on, or being tried */
+    record ToPerform(
+            @NotNull JsonNode story,
+            @NotNull @Size(max = 200) Set<@NotNull String> systems) {}
 
     /**
      * Takes a story through the connected systems, under the rulebook in force and addresses that nobody has, and takes all
@@ -134,7 +138,7 @@ class RehearsalController {
      */
     @PostMapping("/api/rehearsals/for-real")
     ForReal.Trip forReal(@Valid @RequestBody ToPerform wanted, @AuthenticationPrincipal Principal operator) {
-        return forReal.run(wanted.story, operator.getName());
+        return forReal.run(wanted.story, wanted.systems, operator.getName());
     }
 
     /** What a story can be about. */

@@ -2,8 +2,10 @@ package yoru.server.rehearsals;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import yoru.core.rehearsal.Report;
+import yoru.core.systems.Wish;
 
 /**
  * What came of a story, as the browser shows it.
@@ -30,14 +32,17 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
             List<RehearsedStanding> people,
             List<RehearsedExpectation> expected) {}
 
-    public record RehearsedPassage(Instant at, List<RehearsedFor> people) {}
+    /** @param standing how everybody stands then */
+    public record RehearsedPassage(Instant at, List<RehearsedFor> people, List<RehearsedStanding> standing) {}
 
+    /** @param sent what systems are told, each thing as it is sent */
     public record RehearsedFor(
             String person,
             String name,
             List<RehearsedMove> moved,
             List<RehearsedFollowup> followups,
             List<RehearsedTelling> told,
+            List<RehearsedMessage> sent,
             List<RehearsedLetter> letters) {}
 
     /** @param howLong in words; of what ended empty */
@@ -46,6 +51,12 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
     public record RehearsedFollowup(Instant at, String followup, String title, String does) {}
 
     public record RehearsedTelling(String system, String title, List<String> says) {}
+
+    /**
+     * @param says what it means, in words
+     * @param text the request, or the line of a file; for a name that only the system knows the person's address stands
+     */
+    public record RehearsedMessage(String system, String says, String text) {}
 
     /** @param followup that writes it; none = it says what opened */
     public record RehearsedLetter(
@@ -66,15 +77,20 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
 
     public record RehearsedExpectation(boolean holds, String sentence) {}
 
-    public static RehearsalReport of(Report report) {
+    /** How something is sent to its system, for one of the people; nothing where the system is not there any more. */
+    interface Messages {
+        Optional<String> of(String person, Wish wish);
+    }
+
+    static RehearsalReport of(Report report, Messages messages) {
         return new RehearsalReport(
                 report.script().title(),
                 report.holds(),
                 report.expectations(),
-                report.steps().stream().map(RehearsalReport::step).toList());
+                report.steps().stream().map(it -> step(it, messages)).toList());
     }
 
-    private static RehearsedStep step(Report.Step step) {
+    private static RehearsedStep step(Report.Step step, Messages messages) {
         return new RehearsedStep(
                 step.place(),
                 step.at(),
@@ -85,15 +101,22 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
                 step.passages().stream()
                         .map(it -> new RehearsedPassage(
                                 it.at(),
-                                it.people().stream().map(RehearsalReport::came).toList()))
+                                it.people().stream()
+                                        .map(came -> came(came, messages))
+                                        .toList(),
+                                standings(it.standing())))
                         .toList(),
-                step.people().stream().map(RehearsalReport::standing).toList(),
+                standings(step.people()),
                 step.expected().stream()
                         .map(it -> new RehearsedExpectation(it.holds(), it.sentence()))
                         .toList());
     }
 
-    private static RehearsedFor came(Report.Came came) {
+    private static List<RehearsedStanding> standings(List<Report.Standing> people) {
+        return people.stream().map(RehearsalReport::standing).toList();
+    }
+
+    private static RehearsedFor came(Report.Came came, Messages messages) {
         return new RehearsedFor(
                 came.person(),
                 came.name(),
@@ -104,6 +127,10 @@ public record RehearsalReport(String title, boolean holds, int expectations, Lis
                         .map(it -> new RehearsedFollowup(it.at(), it.followup(), it.title(), it.does()))
                         .toList(),
                 told(came.told()),
+                came.wanted().stream()
+                        .flatMap(it -> messages.of(came.person(), it.wish()).stream()
+                                .map(text -> new RehearsedMessage(it.wish().system(), it.says(), text)))
+                        .toList(),
                 came.letters().stream()
                         .map(it -> new RehearsedLetter(it.to(), it.subject(), it.text(), it.followup()))
                         .toList());

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -52,10 +53,16 @@ public class RehearsalStage {
     /** Tells stories under a rulebook, with what is connected now, what things cost now, and the policies in force. */
     @Transactional(readOnly = true)
     public Rehearsal under(Rulebook rulebook) {
-        return new Rehearsal(new Engine(rulebook), around(rulebook));
+        return under(rulebook, Set.of());
     }
 
-    private Surroundings around(Rulebook rulebook) {
+    /** The same, with more systems on than are. */
+    @Transactional(readOnly = true)
+    Rehearsal under(Rulebook rulebook, Set<String> switchedOn) {
+        return new Rehearsal(new Engine(rulebook), around(rulebook, switchedOn));
+    }
+
+    private Surroundings around(Rulebook rulebook, Set<String> switchedOn) {
         var currency = rulebook.school().currency().getCurrencyCode();
         Map<String, Catalogue.SoldProduct> sold = new HashMap<>();
         catalogue.products().stream()
@@ -64,7 +71,7 @@ public class RehearsalStage {
         var checkouts = catalogue.checkouts();
         return new Surroundings(
                 settings.name(),
-                landscapes.current(),
+                landscapes.current().with(switchedOn),
                 connections.all().stream().collect(Collectors.toMap(Connection::id, it -> word(it.kind()))),
                 (product, option) -> price(Optional.ofNullable(sold.get(product)), option),
                 policies.inForce().guests() == Policies.Guests.HOLD,

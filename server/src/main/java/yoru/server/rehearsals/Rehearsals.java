@@ -4,6 +4,7 @@ import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -106,10 +107,14 @@ public class Rehearsals {
                         .toList());
     }
 
-    /** One story, kept or not, under a rulebook. */
+    /**
+     * One story, kept or not, under a rulebook.
+     *
+     * @param switchedOn ids of systems that are taken to be on besides those that are
+     */
     @Transactional(readOnly = true)
-    public Report run(JsonNode document, Rulebook rulebook) {
-        var report = stage.under(rulebook).of(StoryDocument.read(document));
+    public Report run(JsonNode document, Rulebook rulebook, Set<String> switchedOn) {
+        var report = stage.under(rulebook, switchedOn).of(StoryDocument.read(document));
         if (!report.faults().isEmpty()) {
             throw new UnreadableException(StoryDocument.faults(report.faults()));
         }

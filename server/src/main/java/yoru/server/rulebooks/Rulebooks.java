@@ -43,9 +43,12 @@ public class Rulebooks {
     private final RulebookVersions versions;
     private final Catalogue catalogue;
     private final SchoolSettings settings;
-    /** By number; the people who come in one after the other need the same few of those that were in force before. */
+    /**
+     * By number. Whoever comes in with a past needs all that were in force since, one after the other, and so does the next;
+     * a school of thousands of things has them kept only while there is room.
+     */
     private final Cache<Integer, InForce> read =
-            Caffeine.newBuilder().maximumSize(8).build();
+            Caffeine.newBuilder().maximumSize(100).softValues().build();
     /** Of rulebooks that were published; they never change. */
     private final Map<Integer, Set<Target.OfSection>> sectionsOf = new ConcurrentHashMap<>();
 
