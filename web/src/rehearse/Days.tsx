@@ -24,7 +24,7 @@ export function Days({
     <div className="grid gap-1">
       <input
         type="range"
-        className="range w-full range-xs"
+        className="w-full cursor-pointer accent-primary"
         aria-label="Day of the story"
         aria-valuetext={`Day ${at}, ${shownDay(dayOf(first, zone).add({ days: at }))}`}
         min={from}
