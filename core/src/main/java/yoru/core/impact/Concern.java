@@ -60,6 +60,18 @@ public record Concern(boolean everybody, Set<Mention> mentions) {
         return new Concern(false, search.found);
     }
 
+    /**
+     * Whom the difference between two can concern in what follow-ups do and say: everybody where anything but links differs,
+     * for it can be waited for, asked or named in a letter, and where what is given counts, for follow-ups give.
+     */
+    public static Concern inFollowups(Rulebook before, Rulebook after) {
+        if (!before.withLinks(after.links()).equals(after)) {
+            return EVERYBODY;
+        }
+        var concern = of(before, after);
+        return concern.mentions.contains(new Mention.OfGrant()) ? EVERYBODY : concern;
+    }
+
     /** Whoever can have, or have had, a target under a rulebook. */
     public static Concern ofAccessTo(Target target, RulebookIndex index) {
         var others = index.rulebook().links().stream()

@@ -13,6 +13,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Collectors;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
@@ -24,13 +25,16 @@ import yoru.core.Shrink;
 import yoru.core.World;
 import yoru.core.access.Access;
 import yoru.core.access.Engine;
+import yoru.core.impact.Concern;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.FactId;
 import yoru.core.ledger.Happening;
 import yoru.core.ledger.Histories;
+import yoru.core.ledger.History;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Followup.Once;
+import yoru.core.rulebook.Link;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 
@@ -227,6 +231,46 @@ class FollowupPropertiesTests {
                                 .isEqualTo(of(target, whole));
                     }
                 }));
+    }
+
+    /** Whoever is passed by at a publish that cannot concern them would have been served the same. */
+    @Test
+    void whomADifferenceOfLinksCannotConcernFollowUpsServeTheSame() {
+        var unconcerned = new AtomicInteger();
+        var otherwise = new AtomicInteger();
+        worlds(0, SEEDS)
+                .forEach(any -> Shrink.check(any, world -> {
+                    var ledger = Ledger.of(world.facts());
+                    var histories = Histories.of(ledger).all();
+                    var here = new Followups(world.rulebook()).until(ledger, World.END);
+                    for (var source : world.rulebook().links().stream()
+                            .map(Link::from)
+                            .distinct()
+                            .toList()) {
+                        var other = world.rulebook()
+                                .withLinks(world.rulebook().links().stream()
+                                        .filter(link -> !link.from().equals(source))
+                                        .toList());
+                        var concern = Concern.inFollowups(world.rulebook(), other);
+                        var there = new Followups(other).until(ledger, World.END);
+                        for (History history : histories) {
+                            if (!concern.isOf(history)) {
+                                unconcerned.incrementAndGet();
+                                assertThat(rows(there, history.person()))
+                                        .as("%s without what %s opens", history.person(), source)
+                                        .isEqualTo(rows(here, history.person()));
+                            } else if (!rows(there, history.person()).equals(rows(here, history.person()))) {
+                                otherwise.incrementAndGet();
+                            }
+                        }
+                    }
+                }));
+        assertThat(unconcerned).hasPositiveValue();
+        assertThat(otherwise).as("the difference can be felt").hasPositiveValue();
+    }
+
+    private static List<Followups.Row> rows(Followups.Done done, String person) {
+        return done.rows().stream().filter(row -> row.person().equals(person)).toList();
     }
 
     private static List<Access> of(Target target, List<Access> access) {

@@ -102,6 +102,29 @@ class ConcernTests {
         assertThat(new Impact(rulebook, rulebook).concern().isNothing()).isTrue();
     }
 
+    /** What follow-ups give is in no fact yet, and what they write names things. */
+    @Test
+    void followUpsAreConcernedWithMoreThanAccessIs() {
+        assertThat(inFollowupsWithout("product").mentions()).containsExactly(new Mention.OfProduct("P"));
+        assertThat(inFollowupsWithout("finished").mentions()).containsExactly(new Mention.OfCourse("a"));
+        assertThat(inFollowupsWithout("").isNothing()).isTrue();
+        assertThat(inFollowupsWithout("tag").everybody()).isTrue();
+        var renamed = rulebook.courses().stream()
+                .map(course -> new Course(course.id(), course.id() + " anew", course.categories()))
+                .toList();
+        assertThat(Concern.inFollowups(rulebook, rulebook.withCatalogue(renamed, rulebook.products()))
+                        .everybody())
+                .isTrue();
+    }
+
+    private Concern inFollowupsWithout(String id) {
+        return Concern.inFollowups(
+                rulebook,
+                rulebook.withLinks(rulebook.links().stream()
+                        .filter(link -> !link.id().equals(id))
+                        .toList()));
+    }
+
     @Test
     void aCourseInACategoryConcernsWhoHasTheCategory() {
         var courses = new ArrayList<>(rulebook.courses());

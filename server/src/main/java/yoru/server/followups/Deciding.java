@@ -27,6 +27,7 @@ import yoru.core.followup.RunKey;
 import yoru.core.followup.Wording;
 import yoru.core.ledger.Fact;
 import yoru.core.ledger.Happening;
+import yoru.core.ledger.Histories;
 import yoru.core.ledger.Ledger;
 import yoru.core.rulebook.Followup;
 import yoru.core.rulebook.Followup.Code;
@@ -131,10 +132,14 @@ public class Deciding {
         if (behind.isEmpty()) {
             return facts;
         }
+        var histories = Histories.of(facts);
         var known = facts;
         for (Change change : changes) {
+            // whom it cannot concern the next that can decides for just the same, so that a long past costs no look at
+            // each publish
             var those = behind.stream()
-                    .filter(person -> decided.getOrDefault(person.id(), 0) < change.number())
+                    .filter(person -> decided.getOrDefault(person.id(), 0) < change.number()
+                            && change.concern().isOf(histories.person(histories.personOf(person.key()))))
                     .toList();
             boolean matters = !those.isEmpty()
                     && known.facts().stream().anyMatch(fact -> !fact.time().isAfter(change.at()));

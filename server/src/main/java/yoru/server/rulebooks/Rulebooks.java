@@ -98,8 +98,10 @@ public class Rulebooks {
      * @param followsUp whether it has follow-ups
      * @param movesAccess whether it also opens or closes anything that the one before did not; asked only where it has
      *     follow-ups
+     * @param concern for whom follow-ups can do anything else than under the one before
      */
-    public record Change(int number, Instant at, Reach reach, boolean followsUp, boolean movesAccess) {}
+    public record Change(
+            int number, Instant at, Reach reach, boolean followsUp, boolean movesAccess, Concern concern) {}
 
     /**
      * All changes up to a rulebook, the first first.
@@ -126,8 +128,13 @@ public class Rulebooks {
                     entry.at(),
                     entry.reach(),
                     followsUp,
-                    followsUp && !concernOf(entry.number()).isNothing());
+                    followsUp && !concernOf(entry.number()).isNothing(),
+                    followsUp ? inFollowups(entry.number()) : Concern.EVERYBODY);
         });
+    }
+
+    private Concern inFollowups(int number) {
+        return Concern.inFollowups(inForce(number - 1).rulebook, inForce(number).rulebook);
     }
 
     /** One that was or is in force, with what computes by it; 0 = before anything was. */
