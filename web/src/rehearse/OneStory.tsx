@@ -33,7 +33,7 @@ import { idOf, stepsOf, withEarlier, withSteps, wordOf, WORDS, type Said, type S
 import { ForReal, toldIn } from './ForReal';
 import { Moment } from './Moment';
 import { Passages, type Letter, type Sent } from './Passages';
-import { dayWords } from './standings';
+import { dayWords, firstOf } from './standings';
 import { Standing } from './Standing';
 import { StepEditor } from './StepEditor';
 import { nameOf } from './WhoSelect';
@@ -407,7 +407,7 @@ function Strip({
   onChoose: (position: number) => void;
 }) {
   const { zone } = useSession();
-  const first = report?.steps.find((step) => !step.before)?.at;
+  const first = report && firstOf(report);
   return (
     <ol aria-label="Steps" className="grid grid-cols-[repeat(auto-fill,minmax(10.5rem,1fr))] gap-2">
       {stepsOf(story).map(({ step }, position) => {
@@ -453,7 +453,7 @@ function Strip({
 /** All that should be so, and whether it is. */
 function ShouldBe({ report, onChoose }: { report: Report; onChoose: (position: number) => void }) {
   const { zone } = useSession();
-  const first = report.steps.find((step) => !step.before)?.at ?? '';
+  const first = firstOf(report);
   const all = report.steps.flatMap((step, position) =>
     step.expected.map((expected, at) => ({ ...expected, at: step.at, position, key: `${position}.${at}` })),
   );

@@ -77,8 +77,12 @@ class ConcernTests {
     }
 
     private List<String> concernedByLinkless(String id) {
-        return mentions(rulebook.withLinks(
-                rulebook.links().stream().filter(link -> !link.id().equals(id)).toList()));
+        return mentions(without(id));
+    }
+
+    private Rulebook without(String id) {
+        return rulebook.withLinks(
+                rulebook.links().stream().filter(link -> !link.id().equals(id)).toList());
     }
 
     private List<String> mentions(Rulebook other) {
@@ -118,11 +122,7 @@ class ConcernTests {
     }
 
     private Concern inFollowupsWithout(String id) {
-        return Concern.inFollowups(
-                rulebook,
-                rulebook.withLinks(rulebook.links().stream()
-                        .filter(link -> !link.id().equals(id))
-                        .toList()));
+        return Concern.inFollowups(rulebook, without(id));
     }
 
     @Test
