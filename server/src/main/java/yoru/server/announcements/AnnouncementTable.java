@@ -8,8 +8,6 @@ import org.springframework.data.jpa.repository.Query;
 
 interface AnnouncementTable extends JpaRepository<Announcement, Long> {
 
-    List<Announcement> findByPersonIdOrderById(long personId);
-
     List<Announcement> findByPersonIdInOrderById(Collection<Long> people);
 
     @Modifying

@@ -3,10 +3,13 @@ package yoru.server.announcements;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -31,6 +34,7 @@ import yoru.server.deliveries.Answered;
 import yoru.server.deliveries.CloudEvents;
 import yoru.server.deliveries.Confirmations;
 import yoru.server.deliveries.Confirmations.Confirmation;
+import yoru.server.deliveries.Confirmations.Confirmed;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerReader;
@@ -124,10 +128,12 @@ public class Announcements {
                         concerned.stream().map(it -> it.person.id()).toList())
                 .stream()
                 .collect(Collectors.groupingBy(it -> it.personId));
+        var confirmed = confirmed(waiting);
         concerned.forEach(it -> tellWhatIsConfirmed(
                 it.person,
                 waiting.getOrDefault(it.person.id(), List.of()),
-                it.turn.moves().changed()));
+                it.turn.moves().changed(),
+                confirmed));
     }
 
     private void keepNews(Person person, Turn turn, @Nullable Long cause) {
@@ -159,17 +165,30 @@ public class Announcements {
     /** A letter may now be true that was not before. */
     @EventListener
     void on(Answered answered) {
-        var waiting = table.findByPersonIdOrderById(answered.person());
-        if (!waiting.isEmpty()) {
-            tellWhatIsConfirmed(register.person(answered.person()).orElseThrow(), waiting, List.of());
+        var waiting = table.findByPersonIdInOrderById(answered.people()).stream()
+                .collect(Collectors.groupingBy(it -> it.personId, TreeMap::new, Collectors.toList()));
+        if (waiting.isEmpty()) {
+            return;
         }
+        var confirmed = confirmed(waiting);
+        register.byId(waiting.keySet())
+                .forEach((id, person) ->
+                        tellWhatIsConfirmed(person, Objects.requireNonNull(waiting.get(id)), List.of(), confirmed));
+    }
+
+    private Confirmed confirmed(Map<Long, List<Announcement>> waiting) {
+        Map<Long, List<Target>> things = new HashMap<>();
+        waiting.forEach((person, all) ->
+                things.put(person, all.stream().map(Announcement::target).toList()));
+        return confirmations.of(things);
     }
 
     /**
      * Of what opened together, waits until every system has answered, and tells what was confirmed. What a system does not
      * take is left out, and told by itself should it be confirmed after all.
      */
-    private void tellWhatIsConfirmed(Person person, List<Announcement> waiting, List<Told> changed) {
+    private void tellWhatIsConfirmed(
+            Person person, List<Announcement> waiting, List<Told> changed, Confirmed confirmed) {
         for (Told told : changed) {
             waiting.stream().filter(it -> it.target().equals(told.target())).forEach(it -> {
                 it.until = told.howLong().endOrNone();
@@ -178,15 +197,15 @@ public class Announcements {
         }
         waiting.stream().collect(Collectors.groupingBy(it -> it.batch)).forEach((batch, together) -> {
             Map<Confirmation, List<Announcement>> by =
-                    together.stream().collect(Collectors.groupingBy(it -> confirmations.of(person.id(), it.target())));
+                    together.stream().collect(Collectors.groupingBy(it -> confirmed.of(person.id(), it.target())));
             if (by.containsKey(Confirmation.WAITING)) {
                 return;
             }
             by.getOrDefault(Confirmation.REFUSED, List.of()).forEach(it -> it.batch = id());
-            var confirmed = by.getOrDefault(Confirmation.CONFIRMED, List.of());
-            if (!confirmed.isEmpty()) {
-                send(person, confirmed);
-                table.deleteAll(confirmed);
+            var toSay = by.getOrDefault(Confirmation.CONFIRMED, List.of());
+            if (!toSay.isEmpty()) {
+                send(person, toSay);
+                table.deleteAll(toSay);
             }
         });
     }
@@ -212,11 +231,13 @@ public class Announcements {
 
     @Transactional(readOnly = true)
     public List<Pending> pending(long person) {
-        return table.findByPersonIdOrderById(person).stream()
+        var pending = table.findByPersonIdInOrderById(List.of(person));
+        var confirmed = confirmed(Map.of(person, pending));
+        return pending.stream()
                 .map(it -> new Pending(
                         it.target,
                         rulebooks.current().rulebook().title(it.target()),
-                        confirmations.of(person, it.target())))
+                        confirmed.of(person, it.target())))
                 .toList();
     }
 

@@ -1,7 +1,9 @@
 package yoru.server.deliveries;
 
+import java.util.Collection;
+
 /**
- * A system has answered something about a person, or did not take it; published in the transaction that notes it, in which the
- * person is locked.
+ * Systems have answered something about people, or did not take it; published in the transaction that notes it, in which the
+ * people are locked.
  */
-public record Answered(long person) {}
+public record Answered(Collection<Long> people) {}

@@ -3,8 +3,11 @@ package yoru.server.deliveries;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.random.RandomGenerator;
 import java.util.stream.Collectors;
@@ -94,19 +97,39 @@ class Answers {
         register.lock(answers.stream().map(it -> it.person.id()).collect(Collectors.toSet()));
         var deliveries = table.lock(answers.stream().map(it -> it.told.id()).collect(Collectors.toSet())).stream()
                 .collect(Collectors.toMap(Delivery::id, Function.identity()));
+        var lines = new Lines(matters.titles(deliveries.values()), new ArrayList<>());
         var next = answers.stream()
-                .map(it -> Optional.ofNullable(deliveries.get(it.told.id())).flatMap(delivery -> note(it, delivery)))
+                .map(it -> Optional.ofNullable(deliveries.get(it.told.id()))
+                        .flatMap(delivery -> note(it, delivery, lines)))
                 .toList();
         lanes.release(answers.stream().flatMap(it -> Stream.ofNullable(it.last)).toList());
         table.flush();
-        deliveries.values().stream()
-                .map(it -> it.personId)
-                .distinct()
-                .forEach(person -> events.publishEvent(new Answered(person)));
+        journal.writeAll(lines.written);
+        var people = deliveries.values().stream().map(it -> it.personId).collect(Collectors.toCollection(TreeSet::new));
+        events.publishEvent(new Answered(people));
         return next;
     }
 
-    private Optional<Instant> note(Answer answer, Delivery delivery) {
+    /**
+     * What the journal is to say of it.
+     *
+     * @param titles what each delivery is about, by its id
+     */
+    private record Lines(Map<Long, String> titles, List<Journal.Line> written) {
+
+        void add(Kind kind, String said, Answer answer, Delivery delivery) {
+            var person = answer.person;
+            written.add(new Journal.Line(
+                    kind,
+                    answer.connection.title() + said,
+                    person.name() + " · " + titles.get(delivery.id()),
+                    answer.connection.id(),
+                    person.id(),
+                    delivery.factSeq));
+        }
+    }
+
+    private Optional<Instant> note(Answer answer, Delivery delivery, Lines lines) {
         var trouble = answer.trouble;
         // also what was overtaken by another wish meanwhile can still take effect
         delivery.doubtful |= trouble != null
@@ -121,7 +144,7 @@ class Answers {
         delivery.lastAnswer = answer.words;
         delivery.lastAnswerAt = now;
         if (trouble != null) {
-            return failed(answer, delivery, trouble, now);
+            return failed(answer, delivery, trouble, now, lines);
         }
         delivery.status = DeliveryState.ANSWERED;
         if (delivery.doubtful) {
@@ -133,35 +156,25 @@ class Answers {
         delivery.trouble = null;
         delivery.forgetCodes();
         meters.answered(answer.connection.id(), Duration.between(delivery.wantedAt, now));
-        write(Kind.ANSWERED, ": " + answer.words, answer, delivery);
+        lines.add(Kind.ANSWERED, ": " + answer.words, answer, delivery);
         return Optional.empty();
     }
 
-    private Optional<Instant> failed(Answer answer, Delivery delivery, TroubleException trouble, Instant now) {
+    private Optional<Instant> failed(
+            Answer answer, Delivery delivery, TroubleException trouble, Instant now, Lines lines) {
         meters.failed(answer.connection.id());
         delivery.trouble = trouble.trouble();
         if (delivery.failingSince == null) {
             delivery.failingSince = now;
-            write(Kind.FAILED, " " + delivery.lastAnswer + "; trying again", answer, delivery);
+            lines.add(Kind.FAILED, " " + delivery.lastAnswer + "; trying again", answer, delivery);
         }
         var next = pauses.next(
                 delivery.attempts, delivery.failingSince, now, trouble.retryAfter(), RandomGenerator.getDefault());
         delivery.nextTryAt = next.orElse(null);
         if (next.isEmpty()) {
             delivery.status = DeliveryState.GIVEN_UP;
-            write(Kind.FAILED, ": given up", answer, delivery);
+            lines.add(Kind.FAILED, ": given up", answer, delivery);
         }
         return next;
-    }
-
-    private void write(Kind kind, String said, Answer answer, Delivery delivery) {
-        var person = answer.person;
-        journal.write(new Journal.Line(
-                kind,
-                answer.connection.title() + said,
-                person.name() + " · " + matters.title(delivery),
-                answer.connection.id(),
-                person.id(),
-                delivery.factSeq));
     }
 }

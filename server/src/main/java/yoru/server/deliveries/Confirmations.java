@@ -1,10 +1,16 @@
 package yoru.server.deliveries;
 
 import java.time.Clock;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.rulebook.Target;
-import yoru.core.systems.ConnectedSystem;
+import yoru.core.systems.Landscape;
 import yoru.core.systems.Matter;
 import yoru.server.systems.Landscapes;
 import yoru.server.systems.Trouble;
@@ -36,20 +42,57 @@ public class Confirmations {
     /** How far the systems have confirmed that a person has something. */
     @Transactional(readOnly = true)
     public Confirmation of(long person, Target target) {
-        var landscape = landscapes.current();
+        return of(Map.of(person, List.of(target))).of(person, target);
+    }
+
+    /** How far the systems have confirmed what people have. */
+    @Transactional(readOnly = true)
+    public Confirmed of(Map<Long, List<Target>> things) {
+        Map<About, Confirmation> all = new HashMap<>();
+        if (!things.isEmpty()) {
+            var landscape = landscapes.current();
+            var told = told(things);
+            things.forEach((person, targets) -> targets.forEach(target -> {
+                var about = new About(person, matter(target));
+                all.put(about, of(target, told.getOrDefault(about, List.of()), landscape));
+            }));
+        }
+        return (person, target) -> Objects.requireNonNull(all.get(new About(person, matter(target))));
+    }
+
+    /** How far the systems have confirmed what was asked for. */
+    @FunctionalInterface
+    public interface Confirmed {
+        Confirmation of(long person, Target target);
+    }
+
+    private record About(long person, String matter) {}
+
+    private Map<About, List<Delivery>> told(Map<Long, List<Target>> things) {
+        var matters = things.values().stream()
+                .flatMap(targets -> targets.stream().map(Confirmations::matter))
+                .collect(Collectors.toSet());
+        return table.findByPersonIdInAndMatterIn(things.keySet(), matters).stream()
+                .collect(Collectors.groupingBy(delivery -> new About(delivery.personId, delivery.matter)));
+    }
+
+    private Confirmation of(Target target, List<Delivery> deliveries, Landscape landscape) {
         var told = landscape.toldOf(target);
         if (told.isEmpty()) {
             return landscape.isOnlyListedWhereOff(target) ? Confirmation.WAITING : Confirmation.CONFIRMED;
         }
-        var worst = Confirmation.CONFIRMED;
-        for (ConnectedSystem system : told) {
-            var matter = new Matter.Access(target).path();
-            var one = table.findByConnectionIdAndPersonIdAndMatter(system.id(), person, matter)
-                    .map(this::of)
-                    .orElse(Confirmation.WAITING);
-            worst = one.compareTo(worst) > 0 ? one : worst;
-        }
-        return worst;
+        return told.stream()
+                .map(system -> deliveries.stream()
+                        .filter(delivery -> delivery.connectionId.equals(system.id()))
+                        .findFirst()
+                        .map(this::of)
+                        .orElse(Confirmation.WAITING))
+                .max(Comparator.naturalOrder())
+                .orElseThrow();
+    }
+
+    private static String matter(Target target) {
+        return new Matter.Access(target).path();
     }
 
     /** A system may refuse for a moment what it takes a little later: an account that is only being made, say. */

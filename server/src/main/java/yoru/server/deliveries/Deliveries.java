@@ -143,13 +143,13 @@ public class Deliveries {
             boolean failing,
             @Nullable String answer) {}
 
-    /** How far systems are with some matters of somebody. */
+    /** How far systems are with some matters of some people. */
     @Transactional(readOnly = true)
-    public List<Progress> progress(long person, Collection<String> matters) {
-        if (matters.isEmpty()) {
+    public List<Progress> progress(Collection<Long> people, Collection<String> matters) {
+        if (people.isEmpty() || matters.isEmpty()) {
             return List.of();
         }
-        return table.findByPersonIdAndMatterIn(person, matters).stream()
+        return table.findByPersonIdInAndMatterIn(people, matters).stream()
                 .map(it -> new Progress(
                         it.id(),
                         it.personId,

@@ -35,7 +35,7 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             "select d from Delivery d where d.personId = :person and d.matter like 'letter/%' order by d.wantedAt desc, d.id desc")
     List<Delivery> letters(long person);
 
-    List<Delivery> findByPersonIdAndMatterIn(long person, Collection<String> matters);
+    List<Delivery> findByPersonIdInAndMatterIn(Collection<Long> people, Collection<String> matters);
 
     boolean existsByPersonIdAndStatusNot(long personId, DeliveryState answered);
 

@@ -10,14 +10,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.moves.Wishes;
-import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
 import yoru.core.systems.Landscape;
 import yoru.core.systems.Matter;
@@ -47,6 +45,7 @@ public class CarryingOut {
     private final FollowupRuns runs;
     private final FollowupSteps steps;
     private final DecidedUnderTable under;
+    private final StepProgress progress;
     private final Deliveries deliveries;
     private final Landscapes landscapes;
     private final Connections connections;
@@ -62,6 +61,7 @@ public class CarryingOut {
             FollowupRuns runs,
             FollowupSteps steps,
             DecidedUnderTable under,
+            StepProgress progress,
             Deliveries deliveries,
             Landscapes landscapes,
             Connections connections,
@@ -75,6 +75,7 @@ public class CarryingOut {
         this.runs = runs;
         this.steps = steps;
         this.under = under;
+        this.progress = progress;
         this.deliveries = deliveries;
         this.landscapes = landscapes;
         this.connections = connections;
@@ -104,15 +105,20 @@ public class CarryingOut {
         }
         var byRun = steps.findByRunIdInOrderByRunIdAscStretchAscNumberAsc(open).stream()
                 .collect(Collectors.groupingBy(step -> step.runId));
-        runs.findAllById(open)
-                .forEach(run ->
-                        goOn(run, byRun.getOrDefault(run.id(), List.of()), areTold ? Set.copyOf(people) : Set.of()));
+        var landscape = landscapes.current();
+        var told = areTold ? Set.copyOf(people) : Set.<Long>of();
+        var going = byRun.values().stream()
+                .flatMap(List::stream)
+                .filter(step -> step.state == StepState.GOING)
+                .toList();
+        var asItIs = new AsItIs(landscape, told, progress.of(going, landscape));
+        runs.findAllById(open).forEach(run -> goOn(run, byRun.getOrDefault(run.id(), List.of()), asItIs));
     }
 
     /** A system has answered: the next step may begin. */
     @EventListener
     void on(Answered answered) {
-        goOn(List.of(answered.person()), false);
+        goOn(answered.people(), false);
     }
 
     /** What waited for such a system can go on. */
@@ -128,8 +134,15 @@ public class CarryingOut {
         under.forget(forgotten.people());
     }
 
-    private void goOn(FollowupRun run, List<FollowupStep> all, Set<Long> told) {
-        var landscape = landscapes.current();
+    /**
+     * What is read once for all that goes on together.
+     *
+     * @param told of whom the systems are told in this transaction
+     * @param progress how far the systems are with the steps that were going on, by their ids
+     */
+    private record AsItIs(Landscape landscape, Set<Long> told, Map<Long, List<Progress>> progress) {}
+
+    private void goOn(FollowupRun run, List<FollowupStep> all, AsItIs asItIs) {
         while (true) {
             var open = all.stream().filter(FollowupStep::isOpen).toList();
             if (open.isEmpty()) {
@@ -140,14 +153,16 @@ public class CarryingOut {
                     .filter(step -> step.stretch == first.stretch && step.step.equals(first.step))
                     .toList();
             for (FollowupStep step : together) {
-                if (step.state == StepState.BEGUN && told.contains(step.personId)) {
+                if (step.state == StepState.BEGUN && asItIs.told.contains(step.personId)) {
                     step.state = StepState.GOING;
                 }
                 if (step.state == StepState.DUE) {
-                    begin(run, step, landscape);
+                    begin(run, step, asItIs.landscape);
                 }
                 if (step.state == StepState.GOING) {
-                    look(step, landscape);
+                    look(
+                            step,
+                            Optional.ofNullable(asItIs.progress.get(step.id())).orElseGet(() -> progress.of(step)));
                 }
             }
             steps.saveAll(together);
@@ -223,7 +238,7 @@ public class CarryingOut {
         deliveries.sendToOne(List.of(new Deliveries.Message(
                 step.personId,
                 Ability.CODES,
-                new Matter.Code(name(step)),
+                new Matter.Code(StepProgress.name(step)),
                 () -> json.writeValueAsString(new CodeToMake(code, terms)),
                 null)));
     }
@@ -237,7 +252,7 @@ public class CarryingOut {
         deliveries.send(List.of(new Deliveries.Message(
                 step.personId,
                 Ability.MESSAGES,
-                new Matter.Letter(name(step)),
+                new Matter.Letter(StepProgress.name(step)),
                 () -> json.writeValueAsString(
                         step.unasked
                                 ? wordings.unasked(words.subject(), words.text(), code, stops.address(step.personId))
@@ -253,7 +268,7 @@ public class CarryingOut {
             messages.add(new Deliveries.Message(
                     step.personId,
                     Ability.MESSAGES,
-                    new Matter.Letter(name(step) + "-" + ++n),
+                    new Matter.Letter(StepProgress.name(step, ++n)),
                     () -> json.writeValueAsString(
                             ToTheTeam.of(member, wordings.letter(run.title, words.text(), Optional.empty()))),
                     null));
@@ -261,7 +276,7 @@ public class CarryingOut {
         messages.add(new Deliveries.Message(
                 step.personId,
                 Ability.EVENTS,
-                new Matter.Event(name(step)),
+                new Matter.Event(StepProgress.name(step)),
                 () -> json.writeValueAsString(event(run, step, words.text())),
                 null));
         deliveries.send(messages);
@@ -277,7 +292,7 @@ public class CarryingOut {
 
     private static Map<String, Object> event(FollowupRun run, FollowupStep step, String text) {
         return CloudEvents.of(
-                name(step),
+                StepProgress.name(step),
                 "yoru.followup.told",
                 run.subject,
                 step.dueAt,
@@ -288,36 +303,8 @@ public class CarryingOut {
         return step.said == null ? new FollowupStep.Words(step.object(), step.object(), null) : step.said;
     }
 
-    /** By which systems know what a step sends; the same at every try. */
-    static String name(FollowupStep step) {
-        return "followup-" + step.id();
-    }
-
-    /** What of it the systems are told, by its paths. */
-    static List<String> matters(FollowupStep step) {
-        return switch (step.kind()) {
-            case GIVE, TAKE -> List.of(new Matter.Access(Target.read(step.object())).path());
-            case SET ->
-                List.of(new Matter.Field(
-                                step.object().substring(0, step.object().indexOf('=')))
-                        .path());
-            case WRITE -> List.of(new Matter.Letter(name(step)).path(), new Matter.Code(name(step)).path());
-            case TELL ->
-                Stream.concat(
-                                Stream.of(new Matter.Event(name(step)).path()),
-                                Stream.iterate(1, n -> n + 1)
-                                        .limit(MOST_MEMBERS)
-                                        .map(n -> new Matter.Letter(name(step) + "-" + n).path()))
-                        .toList();
-        };
-    }
-
-    /** Nobody has a larger team to write to. */
-    private static final int MOST_MEMBERS = 50;
-
     /** Whether all have answered. */
-    private void look(FollowupStep step, Landscape landscape) {
-        var progress = progress(step, landscape);
+    private void look(FollowupStep step, List<Progress> progress) {
         var waiting = progress.stream()
                 .filter(it -> it.state() != DeliveryState.ANSWERED)
                 .toList();
@@ -338,20 +325,5 @@ public class CarryingOut {
             return;
         }
         step.end(StepState.DONE, clock.instant());
-    }
-
-    private List<Progress> progress(FollowupStep step, Landscape landscape) {
-        var on = landscape.systems().stream()
-                .filter(system -> system.isOn())
-                .map(system -> system.id())
-                .collect(Collectors.toSet());
-        return deliveries.progress(step.personId, matters(step)).stream()
-                .filter(it -> on.contains(it.connection()))
-                .toList();
-    }
-
-    /** How far systems are with a step. */
-    List<Progress> progress(FollowupStep step) {
-        return progress(step, landscapes.current());
     }
 }

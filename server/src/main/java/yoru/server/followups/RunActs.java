@@ -33,6 +33,7 @@ public class RunActs {
     private final FollowupRuns runs;
     private final FollowupSteps steps;
     private final CarryingOut carrying;
+    private final StepProgress progress;
     private final Repeats repeats;
     private final FactKeeper keeper;
     private final Register register;
@@ -44,6 +45,7 @@ public class RunActs {
             FollowupRuns runs,
             FollowupSteps steps,
             CarryingOut carrying,
+            StepProgress progress,
             Repeats repeats,
             FactKeeper keeper,
             Register register,
@@ -53,6 +55,7 @@ public class RunActs {
         this.runs = runs;
         this.steps = steps;
         this.carrying = carrying;
+        this.progress = progress;
         this.repeats = repeats;
         this.keeper = keeper;
         this.register = register;
@@ -65,14 +68,14 @@ public class RunActs {
     @Transactional
     public void again(long step, String operator) {
         var known = locked(step);
-        var progress = carrying.progress(known);
-        if (progress.isEmpty() && !known.isOpen()) {
+        var told = progress.of(known);
+        if (told.isEmpty() && !known.isOpen()) {
             throw new ProblemException(
                     HttpStatus.CONFLICT,
                     "There is nothing to send again",
                     "What was sent is kept for 30 days, and this step sent nothing that is still kept.");
         }
-        progress.forEach(it -> repeats.one(it.id(), operator));
+        told.forEach(it -> repeats.one(it.id(), operator));
         carrying.goOn(List.of(known.personId), false);
     }
 

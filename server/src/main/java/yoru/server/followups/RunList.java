@@ -28,7 +28,7 @@ public class RunList {
 
     private final FollowupRuns runs;
     private final FollowupSteps steps;
-    private final CarryingOut carrying;
+    private final StepProgress progress;
     private final Connections connections;
     private final Register register;
     private final Rulebooks rulebooks;
@@ -36,13 +36,13 @@ public class RunList {
     RunList(
             FollowupRuns runs,
             FollowupSteps steps,
-            CarryingOut carrying,
+            StepProgress progress,
             Connections connections,
             Register register,
             Rulebooks rulebooks) {
         this.runs = runs;
         this.steps = steps;
-        this.carrying = carrying;
+        this.progress = progress;
         this.connections = connections;
         this.register = register;
         this.rulebooks = rulebooks;
@@ -269,7 +269,7 @@ public class RunList {
 
     private RunStep shown(FollowupStep step, FollowupWords words) {
         var answers = step.isOpen() && step.state != StepState.DUE
-                ? carrying.progress(step).stream().map(this::answer).toList()
+                ? progress.of(step).stream().map(this::answer).toList()
                 : List.<RunAnswer>of();
         return new RunStep(
                 step.id(),

@@ -3,6 +3,7 @@ package yoru.server.systems;
 import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.Currency;
 import java.util.EnumMap;
 import java.util.HashMap;
@@ -11,6 +12,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -286,8 +288,27 @@ public class Catalogue {
     /** How a system calls a thing, also one that it no longer lists. */
     @Transactional(readOnly = true)
     public Optional<String> title(String connection, Thing thing) {
-        return items.findByConnectionIdAndKindAndExternalId(connection, thing.kind(), thing.id())
-                .map(item -> item.title);
+        var where = new Where(connection, thing);
+        return Optional.ofNullable(titles(List.of(where)).get(where));
+    }
+
+    /** A thing as one system lists it. */
+    public record Where(String connection, Thing thing) {}
+
+    /** How systems call things, also such that they no longer list; what one never listed is not among them. */
+    @Transactional(readOnly = true)
+    public Map<Where, String> titles(Collection<Where> wanted) {
+        if (wanted.isEmpty()) {
+            return Map.of();
+        }
+        Map<Where, String> titles = new HashMap<>();
+        items.findByConnectionIdInAndExternalIdIn(
+                        wanted.stream().map(Where::connection).collect(Collectors.toSet()),
+                        wanted.stream().map(it -> it.thing.id()).collect(Collectors.toSet()))
+                .forEach(item ->
+                        titles.put(new Where(item.connectionId, new Thing(item.kind, item.externalId)), item.title));
+        titles.keySet().retainAll(Set.copyOf(wanted));
+        return titles;
     }
 
     /** Takes over a whole listing: what it no longer has is marked as vanished, not forgotten. */

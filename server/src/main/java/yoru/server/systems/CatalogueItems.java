@@ -1,7 +1,7 @@
 package yoru.server.systems;
 
+import java.util.Collection;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -11,9 +11,6 @@ import yoru.server.systems.Listed.ItemKind;
 interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
 
     List<CatalogueItem> findByConnectionId(String connectionId);
-
-    Optional<CatalogueItem> findByConnectionIdAndKindAndExternalId(
-            String connectionId, ItemKind kind, String externalId);
 
     List<CatalogueItem> findByConnectionIdAndNewsIsNotNullOrderByPosition(String connectionId);
 
@@ -36,6 +33,9 @@ interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
     Set<String> vanished(ItemKind kind);
 
     List<CatalogueItem> findByKindAndExternalId(ItemKind kind, String externalId);
+
+    List<CatalogueItem> findByConnectionIdInAndExternalIdIn(
+            Collection<String> connectionIds, Collection<String> externalIds);
 
     /** Everything that is listed, with the address of its page where the system says one. */
     @Query(value = """
