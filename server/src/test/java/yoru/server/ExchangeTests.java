@@ -53,12 +53,9 @@ import yoru.server.rulebooks.Rulebooks;
 @TestPropertySource(properties = SegmentTests.OWN_SCHOOL)
 class ExchangeTests {
 
-    /** Whether the tests were started with {@code ./yoru test --long}. */
-    private static final boolean LONG = "yes".equals(System.getenv("YORU_LONG"));
-
     /** 1,500,000 orders times that; 0.067 makes 100,500, which takes minutes. */
-    private static final double SCALE =
-            Double.parseDouble(Objects.requireNonNullElse(System.getenv("YORU_IMPORT_SCALE"), LONG ? "0.01" : "0.003"));
+    private static final double SCALE = Double.parseDouble(
+            Objects.requireNonNullElse(System.getenv("YORU_IMPORT_SCALE"), LongRun.IS ? "0.01" : "0.003"));
 
     private static final int PRODUCTS = 40;
     private static final int COURSES = 10;

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -168,14 +169,24 @@ class HostileInputTests {
         return bodies;
     }
 
+    /** Of what there is to send every operation gets a third, the next one the next third; in the long run all. */
+    private static <T> List<T> some(List<T> all, int at) {
+        return IntStream.range(0, all.size())
+                .filter(n -> LongRun.IS || n % 3 == at % 3)
+                .mapToObj(all::get)
+                .toList();
+    }
+
     @Test
     void whatAnOwnerSendsIsRefusedOrUnderstood() {
         var api = Operator.signedIn(school).read("/v3/api-docs");
         var schemas = api.path("components").path("schemas");
         var owner = as("OWNER");
-        for (Operation operation : operations(api)) {
+        var operations = operations(api);
+        for (int at = 0; at < operations.size(); at++) {
+            var operation = operations.get(at);
             for (String parameter : operation.parameters()) {
-                for (String value : PARAMETERS) {
+                for (String value : some(PARAMETERS, at)) {
                     var path = operation.with("1") + "?" + parameter + "="
                             + URLEncoder.encode(value, StandardCharsets.UTF_8);
                     check(
@@ -191,7 +202,7 @@ class HostileInputTests {
                         owner.ask(operation.method, operation.with(place), operation.contentType(), "{}"));
             }
             if (operation.described.has("requestBody")) {
-                bodies(operation, schemas)
+                some(bodies(operation, schemas), at)
                         .forEach(body -> check(
                                 operation,
                                 body,

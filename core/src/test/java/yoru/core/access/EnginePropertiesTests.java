@@ -22,6 +22,7 @@ import java.util.stream.LongStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import yoru.core.Seeds;
 import yoru.core.Shrink;
 import yoru.core.World;
 import yoru.core.impact.Change;
@@ -41,13 +42,13 @@ import yoru.core.rulebook.Target;
 import yoru.core.rulebook.Terms;
 
 /**
- * What must always hold, over generated rulebooks and histories. Each run is of a hundred seeds (the system property yoru.seeds makes it another number); a failure says which
+ * What must always hold, over generated rulebooks and histories. Each run is of some seeds ({@link Seeds} says how many); a failure says which
  * seed it was and shows the smallest ledger that was found to fail too.
  */
 class EnginePropertiesTests {
 
     private static final int RUNS = 5;
-    private static final int SEEDS = Integer.getInteger("yoru.seeds", 100);
+    private static final int SEEDS = Seeds.of(200);
 
     private static LongStream runs() {
         return LongStream.range(0, RUNS);

@@ -21,6 +21,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import yoru.core.Reactions;
+import yoru.core.Seeds;
 import yoru.core.Shrink;
 import yoru.core.World;
 import yoru.core.access.Access;
@@ -42,7 +43,7 @@ import yoru.core.rulebook.Target;
 class FollowupPropertiesTests {
 
     private static final int RUNS = 4;
-    private static final int SEEDS = Integer.getInteger("yoru.seeds", 25);
+    private static final int SEEDS = Seeds.of(100);
 
     private static LongStream runs() {
         return LongStream.range(0, RUNS);

@@ -21,6 +21,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import yoru.core.Seeds;
 import yoru.core.Shrink;
 import yoru.core.World;
 import yoru.core.access.Access;
@@ -57,7 +58,7 @@ import yoru.core.systems.Landscape;
 class PromisesTests {
 
     private static final int RUNS = 5;
-    private static final int SEEDS = Integer.getInteger("yoru.seeds", 100);
+    private static final int SEEDS = Seeds.of(200);
     private static final Instant FAR = Instant.parse("9999-01-01T00:00:00Z");
 
     private static LongStream runs() {

@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
+import yoru.core.Seeds;
 import yoru.core.World;
 import yoru.core.access.Engine;
 import yoru.core.ledger.Ledger;
@@ -18,7 +19,7 @@ import yoru.core.systems.Landscape;
 /** A story made of what happened, compared with what it was made of. */
 class RecordingTests {
 
-    private static final int SEEDS = Integer.getInteger("yoru.seeds", 100);
+    private static final int SEEDS = Seeds.of(200);
 
     /** Of a story by chance everything can be said again: recorded, it opens the same to whom it is about. */
     @Test

@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import yoru.core.Reactions;
+import yoru.core.Seeds;
 import yoru.core.World;
 import yoru.core.access.Access;
 import yoru.core.access.Engine;
@@ -40,7 +41,7 @@ import yoru.core.systems.Landscape;
 class RehearsalPropertiesTests {
 
     private static final int RUNS = 5;
-    private static final int SEEDS = Integer.getInteger("yoru.seeds", 100);
+    private static final int SEEDS = Seeds.of(200);
     private static final String BARN = "barn";
 
     private static final Landscape LANDSCAPE = new Landscape(List.of(

@@ -20,6 +20,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import yoru.core.Seeds;
 import yoru.core.Shop;
 import yoru.core.Shrink;
 import yoru.core.World;
@@ -48,7 +49,7 @@ import yoru.core.systems.Wish;
 /** Stories compared with the engine asked once at the end, over generated schools; and what one step says, counted by hand. */
 class StoryTests {
 
-    private static final int SEEDS = Integer.getInteger("yoru.seeds", 100);
+    private static final int SEEDS = Seeds.of(200);
     private static final String BARN = "barn";
     private static final String LOFT = "loft";
     private static final String CONTACTS = "contacts";
