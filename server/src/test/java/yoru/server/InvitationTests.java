@@ -12,6 +12,8 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
@@ -151,5 +153,17 @@ class InvitationTests {
         assertThat(signsIn(email, PASSWORD)).isEqualTo(401);
         await().atMost(30, SECONDS).until(school::quiet);
         assertThat(letters(nobody)).isEqualTo("[]");
+    }
+
+    /** What PostgreSQL cannot even look for would be tried again and again, and stand on Today as work that has stopped. */
+    @ParameterizedTest
+    @ValueSource(strings = {"a\\u0000@post.example", "nobody", "a@b@c"})
+    void whatIsNoAddressIsNotLookedFor(String address) {
+        await().atMost(30, SECONDS).until(school::quiet);
+        var stranger = Operator.stranger(school.address());
+        assertThat(stranger.post("/api/session/forgotten", "{\"email\": \"%s\"}".formatted(address))
+                        .statusCode())
+                .isEqualTo(400);
+        assertThat(school.quiet()).as("nothing has to be done").isTrue();
     }
 }

@@ -34,7 +34,7 @@ class InvitationController {
             @NotBlank @Size(max = 100) String name,
             @NotNull Role role) {}
 
-    record Forgotten(@NotBlank @Size(max = 320) String email) {}
+    record Forgotten(@NotBlank @Email @Size(max = 320) String email) {}
 
     /** @param code from the letter */
     record ChosenPassword(

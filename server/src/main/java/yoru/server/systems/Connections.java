@@ -1,8 +1,5 @@
 package yoru.server.systems;
 
-import com.standardwebhooks.Webhook;
-import com.standardwebhooks.exceptions.EmptyWebhookSecretException;
-import com.standardwebhooks.exceptions.WebhookVerificationException;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
@@ -250,25 +247,20 @@ public class Connections {
      */
     @Transactional
     public boolean verify(Connection connection, String body, Map<String, List<String>> headers) {
-        String fault = "no secret is agreed";
         boolean bearer = BEARER.equals(settings(connection).get(PROOF));
+        var signature = Signature.of(headers);
+        var fault = Optional.of("no secret is agreed");
         for (String secret : goodSecrets(connection)) {
-            if (bearer) {
-                if (carries(headers, secret)) {
-                    return true;
-                }
-                fault = "it does not carry the secret";
-                continue;
-            }
-            try {
-                new Webhook(secret).verify(body, headers);
+            fault = bearer
+                    ? Optional.of("it does not carry the secret").filter(_ -> !carries(headers, secret))
+                    : signature.fault(secret, body, clock.instant());
+            if (fault.isEmpty()) {
                 return true;
-            } catch (WebhookVerificationException | EmptyWebhookSecretException e) {
-                fault = String.valueOf(e.getMessage());
             }
         }
         table.countRefused(connection.id);
-        journal.gather(Kind.REFUSED, "A report was turned away", connection.title + ": " + fault, connection.id);
+        journal.gather(
+                Kind.REFUSED, "A report was turned away", connection.title + ": " + fault.orElseThrow(), connection.id);
         return false;
     }
 
