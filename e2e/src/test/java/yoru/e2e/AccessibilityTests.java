@@ -24,6 +24,9 @@ class AccessibilityTests {
     private static final List<String> RULES = List.of("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa");
 
     private static final String NIGHT = "yoru-night";
+    private static final String CONTRAST = "color-contrast";
+    private static final int PHONE_WIDTH = 390;
+    private static final int PHONE_HEIGHT = 844;
 
     private static final String COLOURS_HAVE_CHANGED = """
             () => Promise.all(document.getAnimations().filter((one) => one instanceof CSSTransition)
@@ -67,6 +70,7 @@ class AccessibilityTests {
         look(stranger, school.server(), faults);
         Chromium.signIn(stranger);
         OnScreen.heading(stranger, "Today").waitFor();
+        onAPhone(stranger, faults);
         yoruScreens(stranger, learner, order, faults);
         assertThat(faults).isEmpty();
     }
@@ -205,26 +209,54 @@ class AccessibilityTests {
         check(page, what, faults, List.of());
     }
 
-    /** Everything as it is, on a display and on a phone, and the contrast in the dark, too. */
+    /**
+     * Everything as it is on a display and on a phone, and the contrast in the dark too. A phone has the colours of the
+     * display; what only a phone shows is in the frame, which {@link #onAPhone} looks at once.
+     */
     private void check(Page page, String what, List<String> faults, List<String> without) {
         page.evaluate(COLOURS_HAVE_CHANGED); // a button that has just been enabled is on its way
         check(rules(page, without), what, faults);
         var display = page.viewportSize();
-        page.setViewportSize(390, 844);
-        check(rules(page, without), what + " on a phone", faults);
+        page.setViewportSize(PHONE_WIDTH, PHONE_HEIGHT);
+        var others = new ArrayList<>(without);
+        others.add(CONTRAST);
+        check(rules(page, others), what + " on a phone", faults);
         if (page.evaluate("document.documentElement.scrollWidth > innerWidth").equals(true)) {
             faults.add(what + " on a phone: goes sideways");
         }
         page.setViewportSize(display.width, display.height);
-        if ("yoru-day".equals(page.locator("html").getAttribute("data-theme"))) {
-            page.evaluate("document.documentElement.dataset.theme = '" + NIGHT + "'");
-            page.evaluate(COLOURS_HAVE_CHANGED);
-            check(new AxeBuilder(page).withRules(List.of("color-contrast")), what + " in the dark", faults);
-            page.setViewportSize(390, 844);
-            check(new AxeBuilder(page).withRules(List.of("color-contrast")), what + " on a phone in the dark", faults);
-            page.setViewportSize(display.width, display.height);
-            page.evaluate("document.documentElement.dataset.theme = 'yoru-day'");
+        if (isDay(page)) {
+            inTheDark(page, what, faults);
         }
+    }
+
+    private static boolean isDay(Page page) {
+        return "yoru-day".equals(page.locator("html").getAttribute("data-theme"));
+    }
+
+    private static void inTheDark(Page page, String what, List<String> faults) {
+        page.evaluate("document.documentElement.dataset.theme = '" + NIGHT + "'");
+        page.evaluate(COLOURS_HAVE_CHANGED);
+        check(new AxeBuilder(page).withRules(List.of(CONTRAST)), what + " in the dark", faults);
+        page.evaluate("document.documentElement.dataset.theme = 'yoru-day'");
+    }
+
+    /** The contrast of the frame as only a phone has it, its menu open. */
+    private static void onAPhone(Page page, List<String> faults) {
+        var display = page.viewportSize();
+        page.setViewportSize(PHONE_WIDTH, PHONE_HEIGHT);
+        for (boolean open : List.of(false, true)) {
+            if (open) {
+                OnScreen.button(page, "All sections").click();
+                page.getByRole(AriaRole.MENUITEM).first().waitFor();
+            }
+            var what = open ? "the menu of a phone" : "Today on a phone";
+            page.evaluate(COLOURS_HAVE_CHANGED);
+            check(new AxeBuilder(page).withRules(List.of(CONTRAST)), what, faults);
+            inTheDark(page, what, faults);
+        }
+        page.keyboard().press("Escape");
+        page.setViewportSize(display.width, display.height);
     }
 
     private static AxeBuilder rules(Page page, List<String> without) {

@@ -78,23 +78,24 @@ class LoadBench {
         var last = state();
         long taken = answered.getOrDefault(200, new LongAdder()).sum();
         var lastReport = Instant.now();
-        await().atMost(Duration.ofHours(1)).pollInterval(Duration.ofSeconds(1)).until(school::quiet);
-        var quiet = Duration.between(lastReport, Instant.now());
-        assertThat(school.count(
-                        Part.SERVER,
-                        "select count(distinct event_id) from fact where subject like 'load-%' and subject >= ?",
-                        buyer(before)))
-                .as("every report that was answered 200")
-                .isEqualTo(taken);
-
         print("%d reports a second offered for %d minutes, %d at once:", A_SECOND, LASTS.toMinutes(), AT_ONCE);
         print("  answers: %s; %.0f a second taken", answered, taken / (double) LASTS.toSeconds());
         print("  answered within: median %.0f ms, p95 %.0f ms", part(waits, 0.5), part(waits, 0.95));
         print(
                 "  the interface: p95 %.0f ms idle, %.0f ms meanwhile; ratio %.1f (%d and %d requests)",
                 part(idle, 0.95), part(busy, 0.95), part(busy, 0.95) / part(idle, 0.95), idle.size(), busy.size());
-        print("  quiet %d s after the last report", quiet.toSeconds());
-        print("  before: %s%n  after:  %s%n  quiet:  %s", first, last, state());
+        print("  before: %s%n  after:  %s", first, last);
+        await().atMost(Duration.ofHours(1)).pollInterval(Duration.ofSeconds(1)).until(school::quiet);
+        print(
+                "  quiet %d s after the last report",
+                Duration.between(lastReport, Instant.now()).toSeconds());
+        print("  quiet:  %s", state());
+        assertThat(school.count(
+                        Part.SERVER,
+                        "select count(distinct event_id) from fact where subject like 'load-%' and subject >= ?",
+                        buyer(before)))
+                .as("every report that was answered 200")
+                .isEqualTo(taken);
     }
 
     private static String buyer(int number) {
