@@ -9,7 +9,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.UUID;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -123,11 +122,7 @@ public class Announcements {
         if (concerned.isEmpty()) {
             return;
         }
-        var waiting = table
-                .findByPersonIdInOrderById(
-                        concerned.stream().map(it -> it.person.id()).toList())
-                .stream()
-                .collect(Collectors.groupingBy(it -> it.personId));
+        var waiting = waiting(concerned.stream().map(it -> it.person.id()).toList());
         var confirmed = confirmed(waiting);
         concerned.forEach(it -> tellWhatIsConfirmed(
                 it.person,
@@ -165,8 +160,7 @@ public class Announcements {
     /** A letter may now be true that was not before. */
     @EventListener
     void on(Answered answered) {
-        var waiting = table.findByPersonIdInOrderById(answered.people()).stream()
-                .collect(Collectors.groupingBy(it -> it.personId, TreeMap::new, Collectors.toList()));
+        var waiting = waiting(answered.people());
         if (waiting.isEmpty()) {
             return;
         }
@@ -174,6 +168,10 @@ public class Announcements {
         register.byId(waiting.keySet())
                 .forEach((id, person) ->
                         tellWhatIsConfirmed(person, Objects.requireNonNull(waiting.get(id)), List.of(), confirmed));
+    }
+
+    private Map<Long, List<Announcement>> waiting(Collection<Long> people) {
+        return table.findByPersonIdInOrderById(people).stream().collect(Collectors.groupingBy(it -> it.personId));
     }
 
     private Confirmed confirmed(Map<Long, List<Announcement>> waiting) {

@@ -7,7 +7,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.random.RandomGenerator;
 import java.util.stream.Collectors;
@@ -105,7 +104,7 @@ class Answers {
         lanes.release(answers.stream().flatMap(it -> Stream.ofNullable(it.last)).toList());
         table.flush();
         journal.writeAll(lines.written);
-        var people = deliveries.values().stream().map(it -> it.personId).collect(Collectors.toCollection(TreeSet::new));
+        var people = deliveries.values().stream().map(it -> it.personId).collect(Collectors.toSet());
         events.publishEvent(new Answered(people));
         return next;
     }

@@ -162,7 +162,8 @@ public class CarryingOut {
                 if (step.state == StepState.GOING) {
                     look(
                             step,
-                            Optional.ofNullable(asItIs.progress.get(step.id())).orElseGet(() -> progress.of(step)));
+                            Optional.ofNullable(asItIs.progress.get(step.id()))
+                                    .orElseGet(() -> progress.of(step, asItIs.landscape)));
                 }
             }
             steps.saveAll(together);

@@ -1,7 +1,6 @@
 package yoru.server.followups;
 
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -31,7 +30,11 @@ class StepProgress {
     }
 
     List<Progress> of(FollowupStep step) {
-        return of(List.of(step), landscapes.current()).getOrDefault(step.id(), List.of());
+        return of(step, landscapes.current());
+    }
+
+    List<Progress> of(FollowupStep step, Landscape landscape) {
+        return of(List.of(step), landscape).getOrDefault(step.id(), List.of());
     }
 
     /** The same of many, by their ids, of the systems that are on. */
@@ -41,23 +44,16 @@ class StepProgress {
                 .map(ConnectedSystem::id)
                 .collect(Collectors.toSet());
         var people = steps.stream().map(step -> step.personId).collect(Collectors.toSet());
-        Map<Long, List<String>> matters = new HashMap<>();
-        steps.forEach(step -> matters.put(step.id(), matters(step)));
-        var told =
-                deliveries
-                        .progress(
-                                people,
-                                matters.values().stream().flatMap(List::stream).collect(Collectors.toSet()))
-                        .stream()
-                        .filter(it -> on.contains(it.connection()))
-                        .collect(Collectors.groupingBy(Progress::person));
-        Map<Long, List<Progress>> all = new HashMap<>();
-        steps.forEach(step -> all.put(
-                step.id(),
-                told.getOrDefault(step.personId, List.of()).stream()
-                        .filter(it -> matters.getOrDefault(step.id(), List.of()).contains(it.matter()))
-                        .toList()));
-        return all;
+        var matters = steps.stream().flatMap(step -> matters(step).stream()).collect(Collectors.toSet());
+        var told = deliveries.progress(people, matters).stream()
+                .filter(it -> on.contains(it.connection()))
+                .collect(Collectors.groupingBy(Progress::person));
+        return steps.stream().collect(Collectors.toMap(FollowupStep::id, step -> {
+            var its = matters(step);
+            return told.getOrDefault(step.personId, List.of()).stream()
+                    .filter(it -> its.contains(it.matter()))
+                    .toList();
+        }));
     }
 
     /** By which systems know what a step sends; the same at every try. */

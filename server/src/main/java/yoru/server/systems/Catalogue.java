@@ -3,7 +3,6 @@ package yoru.server.systems;
 import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.Collection;
 import java.util.Currency;
 import java.util.EnumMap;
 import java.util.HashMap;
@@ -289,7 +288,7 @@ public class Catalogue {
     @Transactional(readOnly = true)
     public Optional<String> title(String connection, Thing thing) {
         var where = new Where(connection, thing);
-        return Optional.ofNullable(titles(List.of(where)).get(where));
+        return Optional.ofNullable(titles(Set.of(where)).get(where));
     }
 
     /** A thing as one system lists it. */
@@ -297,7 +296,7 @@ public class Catalogue {
 
     /** How systems call things, also such that they no longer list; what one never listed is not among them. */
     @Transactional(readOnly = true)
-    public Map<Where, String> titles(Collection<Where> wanted) {
+    public Map<Where, String> titles(Set<Where> wanted) {
         if (wanted.isEmpty()) {
             return Map.of();
         }
@@ -307,7 +306,7 @@ public class Catalogue {
                         wanted.stream().map(it -> it.thing.id()).collect(Collectors.toSet()))
                 .forEach(item ->
                         titles.put(new Where(item.connectionId, new Thing(item.kind, item.externalId)), item.title));
-        titles.keySet().retainAll(Set.copyOf(wanted));
+        titles.keySet().retainAll(wanted);
         return titles;
     }
 
