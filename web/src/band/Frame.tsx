@@ -196,7 +196,7 @@ function OtherDay() {
         className="btn btn-sm ml-auto border-0 bg-[#fffefa] text-[#1b1b32]"
         onClick={() => asOf.move(asOf.today)}
       >
-        Back to now <kbd className="kbd kbd-sm border-current/40 bg-transparent">.</kbd>
+        Back to now <kbd className="kbd kbd-sm border-current/40 bg-transparent text-inherit">.</kbd>
       </button>
     </div>
   );

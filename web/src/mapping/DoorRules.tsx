@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { keepPreviousData } from '@tanstack/react-query';
 import { api, type Schemas } from '../api/client';
+import { MarkedWords } from '../ui/MarkedWords';
 import { useSettled } from '../ui/settled';
 import { asDraft } from './draft';
 import type { SetThings, Shared } from './DraftMargin';
@@ -255,7 +256,9 @@ function Sign({ title, sign }: { title: string; sign: Schemas['SignMet'] }) {
           the page <code className="break-all">{sign.redirect}</code>
         </p>
       ) : (
-        <p className="whitespace-pre-line">“{sign.text}”</p>
+        <p className="whitespace-pre-line">
+          “<MarkedWords>{sign.text}</MarkedWords>”
+        </p>
       )}
       {sign.redirect === undefined && (
         <p className="text-soft">
@@ -280,7 +283,9 @@ function AfterBuying({ bought }: { bought: Schemas['ThanksMet'] }) {
       )}
       {bought.lists && <p>the page that lists all that was bought</p>}
       {bought.redirect === undefined && !bought.lists && (
-        <p className="whitespace-pre-line">“{bought.text}”</p>
+        <p className="whitespace-pre-line">
+          “<MarkedWords>{bought.text}</MarkedWords>”
+        </p>
       )}
       {bought.button !== undefined && bought.redirect === undefined && (
         <p className="text-soft">with the button “{bought.button}”</p>

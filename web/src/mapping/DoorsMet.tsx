@@ -1,5 +1,6 @@
 import { keepPreviousData } from '@tanstack/react-query';
 import { api, type Schemas } from '../api/client';
+import { MarkedWords } from '../ui/MarkedWords';
 import { useSettled } from '../ui/settled';
 import { asDraft, type Draft } from './draft';
 
@@ -42,8 +43,14 @@ function row({ place, side, title, before, now }: Schemas['DoorChange']) {
   return (
     <li key={`${place} ${side} ${title}`} className="flex flex-col border-l-[3px] border-lamp pl-3">
       <strong>{WHO[side](title)}</strong>
-      <span className="break-words">will meet {now}</span>
-      {before !== '' && <span className="text-soft break-words">now: {before}</span>}
+      <span className="break-words">
+        will meet <MarkedWords>{now}</MarkedWords>
+      </span>
+      {before !== '' && (
+        <span className="text-soft break-words">
+          now: <MarkedWords>{before}</MarkedWords>
+        </span>
+      )}
     </li>
   );
 }

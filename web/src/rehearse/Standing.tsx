@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 import { useSession } from '../session/session';
 import { dayOf, shownDay, shownTime } from '../ui/dates';
 import { Acts, Button, Margin } from '../ui/kit';
+import { MarkedWords } from '../ui/MarkedWords';
 import { Days } from './Days';
 import type { Expected } from './model';
 import { dayNumber, dayWords, endOf, firstOf, standingsOf } from './standings';
@@ -58,7 +59,7 @@ export function Standing({
             <ul className="grid gap-1.5">
               {step.meets.map((met) => (
                 <li key={met} className="wrap-anywhere">
-                  {met}
+                  <MarkedWords>{met}</MarkedWords>
                 </li>
               ))}
             </ul>

@@ -17,6 +17,7 @@ import {
   useActFields,
   useFields,
 } from './kit';
+import { MarkedWords } from './MarkedWords';
 import { say } from './said';
 import { renderFor } from './stubbed';
 import { Toasts } from './Toasts';
@@ -292,5 +293,18 @@ describe('a table that the server sorts', () => {
     localStorage.setItem('yoru.columns.hives', '{"half');
     shown();
     expect(screen.getAllByRole('columnheader')).toHaveLength(2);
+  });
+});
+
+describe('words in simple Markdown', () => {
+  it('are read as they will be met, with nothing in them that could be followed, fetched or run', () => {
+    const { container } = render(
+      <MarkedWords>
+        {'“**Sign in** at [the gate](https://gate.example) ![bee](https://bee.example/b.png) <b>now</b>”'}
+      </MarkedWords>,
+    );
+    expect(container.textContent).toBe('“Sign in at the gate bee <b>now</b>”');
+    expect(container.querySelector('strong')?.textContent).toBe('Sign in');
+    expect(container.querySelector('a, img, b')).toBeNull();
   });
 });

@@ -12,6 +12,8 @@ import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.WaitForSelectorState;
 import java.io.IOException;
 import java.time.Duration;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -32,10 +34,13 @@ class AccessibilityTests {
             () => Promise.all(document.getAnimations().filter((one) => one instanceof CSSTransition)
                 .map((one) => one.finished.catch(() => undefined)))""";
 
+    private static final int PARTS = 3;
+
     @RegisterExtension
     final Chromium chromium = new Chromium();
 
     private final School school = School.running();
+    private int looked = LocalDate.now(ZoneOffset.UTC).getDayOfYear();
 
     @Test
     void everyScreenInLightAndDark() throws IOException, InterruptedException {
@@ -70,7 +75,7 @@ class AccessibilityTests {
         look(stranger, school.server(), faults);
         Chromium.signIn(stranger);
         OnScreen.heading(stranger, "Today").waitFor();
-        onAPhone(stranger, faults);
+        theFrameOfAPhone(stranger, faults);
         yoruScreens(stranger, learner, order, faults);
         assertThat(faults).isEmpty();
     }
@@ -211,23 +216,32 @@ class AccessibilityTests {
 
     /**
      * Everything as it is on a display and on a phone, and the contrast in the dark too. A phone has the colours of the
-     * display; what only a phone shows is in the frame, which {@link #onAPhone} looks at once.
+     * display; what only a phone shows is in the frame, which {@link #theFrameOfAPhone} looks at once. On a phone and in the dark
+     * a third of the screens are looked at each day, in the long run all.
      */
     private void check(Page page, String what, List<String> faults, List<String> without) {
         page.evaluate(COLOURS_HAVE_CHANGED); // a button that has just been enabled is on its way
         check(rules(page, without), what, faults);
+        looked++;
+        boolean whole = LongRun.IS || looked % PARTS == 0;
+        onAPhone(page, what, whole, without, faults);
+        if (whole && isDay(page)) {
+            inTheDark(page, what, faults);
+        }
+    }
+
+    private static void onAPhone(Page page, String what, boolean whole, List<String> without, List<String> faults) {
         var display = page.viewportSize();
         page.setViewportSize(PHONE_WIDTH, PHONE_HEIGHT);
-        var others = new ArrayList<>(without);
-        others.add(CONTRAST);
-        check(rules(page, others), what + " on a phone", faults);
+        if (whole) {
+            var others = new ArrayList<>(without);
+            others.add(CONTRAST);
+            check(rules(page, others), what + " on a phone", faults);
+        }
         if (page.evaluate("document.documentElement.scrollWidth > innerWidth").equals(true)) {
             faults.add(what + " on a phone: goes sideways");
         }
         page.setViewportSize(display.width, display.height);
-        if (isDay(page)) {
-            inTheDark(page, what, faults);
-        }
     }
 
     private static boolean isDay(Page page) {
@@ -242,7 +256,7 @@ class AccessibilityTests {
     }
 
     /** The contrast of the frame as only a phone has it, its menu open. */
-    private static void onAPhone(Page page, List<String> faults) {
+    private static void theFrameOfAPhone(Page page, List<String> faults) {
         var display = page.viewportSize();
         page.setViewportSize(PHONE_WIDTH, PHONE_HEIGHT);
         for (boolean open : List.of(false, true)) {

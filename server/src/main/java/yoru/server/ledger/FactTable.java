@@ -265,10 +265,11 @@ interface FactTable extends Repository<KeptFact, Long> {
         return concernedByAll(Rows.json(List.of(subject)), Rows.json(thing == null ? List.of() : List.of(thing)));
     }
 
+    /** An order mentions its products, and nothing else; reading what it says of them takes ten times as long. */
     @Query(value = """
-                    select line ->> 'product' as product, count(distinct subject) as buyers
-                    from fact, jsonb_array_elements(body -> 'data' -> 'lines') line
-                    where type = 'yoru.order.placed'
+                    select substr(mention, length('product ') + 1) as product, count(*) as buyers
+                    from (select distinct mention, subject from fact cross join unnest(mentions) mention
+                          where type = 'yoru.order.placed') bought
                     group by 1 order by 2 desc, 1""", nativeQuery = true)
     List<Sold> sold();
 

@@ -10,39 +10,55 @@ import org.springframework.data.repository.Repository;
 
 interface OrderTable extends Repository<ListedOrder, String> {
 
-    /** The orders that a filter lets through, with their money as of its time. */
-    String FOUND = """
-            with found as (
-              select o.id, o.person_id, o.channel, o.currency, o.placed_at, o.opened_at, o.cancelled_at, o.overdue_at,
-                     o.pay_by, o.invoice, o.total, o.products, o.quantities, o.to_do,
-                     coalesce(nullif(p.name, ''), p.person_key) as name, p.person_key as person_key,
-                     coalesce(m.paid, 0) as paid, coalesce(m.given_back, 0) as given_back,
-                     o.total - coalesce(m.paid, 0) - coalesce(m.waived, 0) as owed
-              from order_row o
-              join person p on p.id = o.person_id
-              left join lateral (
-                select sum(amount) filter (where kind = 'PAID') as paid,
-                       sum(amount) filter (where kind = 'GIVEN_BACK') as given_back,
-                       sum(amount) filter (where kind = 'WAIVED') as waived
-                from order_money where order_id = o.id and at <= :at) m on true
-              where o.placed_at <= :at
-                and (:words = '' or lower(o.id) like :words escape '!' or lower(p.name) like :words escape '!'
-                     or p.person_key like :words escape '!' or lower(o.invoice) like :words escape '!')
-                and (:person = 0 or o.person_id = :person)
-                and (:product = '' or o.products && array[cast(:product as text)])
-                and (:channel = '' or o.channel = :channel)
-                and (:toDo = '' or o.to_do && array[cast(:toDo as text)])
-                and (not :overdue or o.overdue_at <= :at)
-                and o.placed_at >= :since and o.placed_at < :before)
+    /** The orders that a filter lets through. */
+    String MATCHING = """
+            from order_row o
+            left join person p on p.id = o.person_id
+            where o.placed_at <= :at
+              and (:words = '' or lower(o.id) like :words escape '!' or lower(p.name) like :words escape '!'
+                   or p.person_key like :words escape '!' or lower(o.invoice) like :words escape '!')
+              and (:person = 0 or o.person_id = :person)
+              and (:product = '' or o.products && array[cast(:product as text)])
+              and (:channel = '' or o.channel = :channel)
+              and (:toDo = '' or o.to_do && array[cast(:toDo as text)])
+              and (not :overdue or o.overdue_at <= :at)
+              and o.placed_at >= :since and o.placed_at < :before
             """;
 
-    @Query(value = FOUND + """
-            select * from found order by
+    String IN_ORDER = """
+            order by
               case when :sort = 'total' then total end desc nulls last,
               case when :sort = 'name' then lower(name) end,
               case when :sort = 'due' then overdue_at end nulls last,
               placed_at desc, id
-            limit :size offset :skip""", nativeQuery = true)
+            """;
+
+    String MONEY = """
+            sum(amount) filter (where kind = 'PAID') as paid,
+            sum(amount) filter (where kind = 'GIVEN_BACK') as given_back,
+            sum(amount) filter (where kind = 'WAIVED') as waived
+            from order_money
+            """;
+
+    /**
+     * Has what follows in this transaction planned for the very values it is asked with. Planned for any, PostgreSQL
+     * takes a filter that lets everything through for one that lets little through, and looks each order up by itself.
+     */
+    @Query(value = "select set_config('plan_cache_mode', 'force_custom_plan', true)", nativeQuery = true)
+    String planForItself();
+
+    /** With their money as of the time; only that of those on the page is added up. */
+    @Query(
+            value = "with matching as ("
+                    + " select o.*, coalesce(nullif(p.name, ''), p.person_key) as name, p.person_key " + MATCHING + "),"
+                    + " page as (select * from matching " + IN_ORDER + " limit :size offset :skip)"
+                    + """
+                     select page.*, coalesce(m.paid, 0) as paid, coalesce(m.given_back, 0) as given_back,
+                       total - coalesce(m.paid, 0) - coalesce(m.waived, 0) as owed
+                     from page
+                     left join lateral (select\s"""
+                    + MONEY + " where order_id = page.id and at <= :at) m on true " + IN_ORDER,
+            nativeQuery = true)
     List<Row> page(
             Instant at,
             String words,
@@ -57,10 +73,16 @@ interface OrderTable extends Repository<ListedOrder, String> {
             int size,
             int skip);
 
-    @Query(value = FOUND + """
-            select currency as currency, count(*) as orders, sum(total) as total, sum(paid) as paid,
-              sum(given_back) as givenBack, sum(owed) as owed
-            from found group by currency order by count(*) desc, currency""", nativeQuery = true)
+    @Query(
+            value = "with found as (select o.id, o.currency, o.total " + MATCHING + "),"
+                    + " counted as (select currency, count(*) as orders, sum(total) as total from found group by currency),"
+                    + " moved as (select currency, " + MONEY
+                    + " join found on found.id = order_id where at <= :at group by currency)"
+                    + """
+                     select currency as currency, orders as orders, total as total, coalesce(paid, 0) as paid,
+                       coalesce(given_back, 0) as givenBack, total - coalesce(paid, 0) - coalesce(waived, 0) as owed
+                     from counted left join moved using (currency) order by orders desc, currency""",
+            nativeQuery = true)
     List<Sum> sums(
             Instant at,
             String words,

@@ -152,6 +152,7 @@ class OrdersController {
             @ParameterObject Filter filter,
             @RequestParam(defaultValue = "NEWEST") Sort sort,
             @RequestParam(defaultValue = "0") int page) {
+        orders.planForItself();
         var sums = sums(filter);
         return new OrderList(
                 sums.stream().mapToInt(OrderSum::orders).sum(),
