@@ -300,6 +300,15 @@ final class School {
         return school;
     }
 
+    /** One with two servers, which others reach by way of a proxy. */
+    static School behind(String proxy) {
+        var school = new School(true, "1");
+        school.environment.putAll(Map.of("YORU_PUBLIC_ADDRESS", proxy, "YORU_PROXIES", "127.0.0.1"));
+        school.startAll();
+        school.start(Part.SECOND);
+        return school;
+    }
+
     private void tryAgainSoon() {
         environment.putAll(Map.of(
                 "YORU_DELIVERY_FIRSTPAUSE", "300ms",
@@ -350,6 +359,10 @@ final class School {
 
     String address(Part part) {
         return "http://127.0.0.1:" + ports.get(part);
+    }
+
+    int portOf(Part part) {
+        return ports.get(part);
     }
 
     String server() {
@@ -564,14 +577,18 @@ final class School {
 
     HttpResponse<String> report(Part server, Part by, String id, String event)
             throws IOException, InterruptedException {
+        return send(reportTo(address(server), by, id, event));
+    }
+
+    HttpRequest reportTo(String address, Part by, String id, String event) {
         long at = Instant.now().getEpochSecond();
-        return send(HttpRequest.newBuilder(URI.create(address(server) + "/hooks/practice-" + by.argument()))
+        return HttpRequest.newBuilder(URI.create(address + "/hooks/practice-" + by.argument()))
                 .timeout(Duration.ofSeconds(20))
                 .header("webhook-id", id)
                 .header("webhook-timestamp", String.valueOf(at))
                 .header("webhook-signature", sign(by, id, at, event))
                 .POST(HttpRequest.BodyPublishers.ofString(event))
-                .build());
+                .build();
     }
 
     private String sign(Part by, String id, long at, String event) {
@@ -692,9 +709,6 @@ final class School {
     }
 
     private Connection connect(Part part, String database) throws SQLException {
-        var at = part.isPractice()
-                ? pgPort()
-                : cluster.map(own -> String.valueOf(own.port())).orElseGet(School::pgPort);
         return DriverManager.getConnection(
                 "jdbc:postgresql://127.0.0.1:" + portOfDatabase(part) + "/" + database, "yoru_admin", pgPassword());
     }

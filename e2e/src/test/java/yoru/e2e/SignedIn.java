@@ -19,19 +19,23 @@ final class SignedIn {
     private final HttpClient http;
     private final String server;
 
-    private SignedIn(String server, CookieManager cookies) {
+    private SignedIn(String server, CookieManager cookies, HttpClient.Builder http) {
         this.server = server;
         this.cookies = cookies;
-        this.http = HttpClient.newBuilder().cookieHandler(cookies).build();
+        this.http = http.cookieHandler(cookies).build();
     }
 
     /** The same session at another server. */
     SignedIn at(String other) {
-        return new SignedIn(other, cookies);
+        return new SignedIn(other, cookies, HttpClient.newBuilder());
     }
 
     static SignedIn to(School school) throws IOException, InterruptedException {
-        var operator = new SignedIn(school.server(), new CookieManager());
+        return at(school.server(), HttpClient.newBuilder());
+    }
+
+    static SignedIn at(String server, HttpClient.Builder http) throws IOException, InterruptedException {
+        var operator = new SignedIn(server, new CookieManager(), http);
         operator.get("/api/session");
         operator.post(
                 "/api/session", "{\"email\": \"%s\", \"password\": \"%s\"}".formatted(School.EMAIL, School.PASSWORD));
@@ -74,7 +78,7 @@ final class SignedIn {
 
     private String send(String method, String path, String type, String body) throws IOException, InterruptedException {
         var token = cookies.getCookieStore().getCookies().stream()
-                .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
+                .filter(cookie -> cookie.getName().endsWith("XSRF-TOKEN"))
                 .map(HttpCookie::getValue)
                 .findFirst()
                 .orElse("");
