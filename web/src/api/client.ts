@@ -13,12 +13,18 @@ export type Problem = Schemas['Problem'] & {
 /** Where 401 says that somebody was not let in; elsewhere it says that their session has ended. */
 const SIGNING_IN = ['/api/session', '/api/session/passkey'];
 
+function cookie(name: string): string | undefined {
+  const pair = document.cookie.split('; ').find((one) => one.startsWith(`${name}=`));
+  return pair === undefined ? undefined : decodeURIComponent(pair.slice(name.length + 1));
+}
+
 /** Sends the token that the server set (against forged requests), and notes whether the server answers. */
 const carrier: Middleware = {
   onRequest({ request }) {
-    const token = /(?:^|; )XSRF-TOKEN=([^;]*)/.exec(document.cookie)?.[1];
+    // where people come by TLS it is the one that no other host can set
+    const token = cookie('__Host-XSRF-TOKEN') ?? cookie('XSRF-TOKEN');
     if (token !== undefined && request.method !== 'GET') {
-      request.headers.set('X-XSRF-TOKEN', decodeURIComponent(token));
+      request.headers.set('X-XSRF-TOKEN', token);
     }
     return request;
   },

@@ -1,14 +1,14 @@
 import { Link, Outlet, useLocation, useNavigate } from '@tanstack/react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import { LogOut, Menu as Bars, Moon, Search, Sun } from 'lucide-react';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
 import { api } from '../api/client';
 import { useMay } from '../session/may';
 import { useSession } from '../session/session';
 import { shownWeekday } from '../ui/dates';
 import { useAsOf } from './asOf';
 import { Ruler } from './Ruler';
-import { ASIDE, BEHIND, SECTIONS, seen } from './sections';
+import { ASIDE, BEHIND, SECTIONS, seen, type Section } from './sections';
 import { useTheme } from './theme';
 
 const fetchPalette = () => import('./Palette').then(({ Palette }) => ({ default: Palette }));
@@ -49,10 +49,10 @@ export function Frame() {
             yoru<span className="text-lamp">.</span>
           </Link>
           <div className="hidden items-center gap-0.5 md:flex">
-            {seen(SECTIONS, may).map(({ to, words }) => (
-              <Link key={to} to={to} className={LINK}>
-                {words} {to === '/today' && <TodayCount />}
-              </Link>
+            {seen(SECTIONS, may).map((section) => (
+              <SectionLink key={section.to} section={section}>
+                {section.to === '/today' && <TodayCount />}
+              </SectionLink>
             ))}
           </div>
           <span className="md:hidden">
@@ -134,10 +134,8 @@ function Operator({ onFind }: { onFind: () => void }) {
         <kbd className="hidden font-code text-2xs xl:inline">Ctrl K</kbd>
       </button>
       <div className="hidden items-center gap-0.5 lg:flex">
-        {seen(ASIDE, may).map(({ to, words }) => (
-          <Link key={to} to={to} className={LINK}>
-            {words}
-          </Link>
+        {seen(ASIDE, may).map((section) => (
+          <SectionLink key={section.to} section={section} />
         ))}
         <Link to="/account" className={`${LINK} max-w-40`}>
           <span className="truncate">{session.name}</span>
@@ -169,6 +167,16 @@ function Operator({ onFind }: { onFind: () => void }) {
         </Suspense>
       </span>
     </div>
+  );
+}
+
+function SectionLink({ section, children }: { section: Section; children?: ReactNode }) {
+  const { pathname } = useLocation();
+  const isWithin = section.with?.some((page) => pathname.startsWith(page)) ?? false;
+  return (
+    <Link to={section.to} className={isWithin ? `${LINK} bg-white/15 text-white` : LINK}>
+      {section.words} {children}
+    </Link>
   );
 }
 

@@ -2,7 +2,7 @@ import type { useMay } from '../session/may';
 
 type May = ReturnType<typeof useMay>;
 
-interface Section {
+export interface Section {
   to:
     | '/today'
     | '/mapping'
@@ -19,14 +19,16 @@ interface Section {
   words: string;
   /** Who sees it; without it, everybody. */
   may?: keyof May;
+  /** Pages that belong to it, under addresses of their own. */
+  with?: string[];
 }
 
 /** In the order of the work. */
 export const SECTIONS: Section[] = [
-  { to: '/today', words: 'Today' },
+  { to: '/today', words: 'Today', with: ['/held'] },
   { to: '/mapping', words: 'Mapping', may: 'setUp' },
   { to: '/followups', words: 'Follow-ups' },
-  { to: '/orders', words: 'Orders' },
+  { to: '/orders', words: 'Orders', with: ['/quotes'] },
   { to: '/people', words: 'People' },
   { to: '/rehearse', words: 'Rehearse', may: 'setUp' },
   { to: '/systems', words: 'Systems', may: 'setUp' },
@@ -37,7 +39,7 @@ export const SECTIONS: Section[] = [
 export const ASIDE: Section[] = [
   { to: '/exchange', words: 'In and out' },
   { to: '/policies', words: 'Policies', may: 'setUp' },
-  { to: '/team', words: 'Team', may: 'decideWho' },
+  { to: '/team', words: 'Team', may: 'decideWho', with: ['/school'] },
 ];
 
 /** What stands beside one of those, and not in the band. */

@@ -37,6 +37,15 @@ describe('signing in', () => {
     document.cookie = 'XSRF-TOKEN=a%20token';
   });
 
+  it('sends the token that no other host can have set, where there is one', async () => {
+    vi.spyOn(document, 'cookie', 'get').mockReturnValue('XSRF-TOKEN=planted; __Host-XSRF-TOKEN=its%20own');
+    fetched.mockResolvedValue(Response.json({ ...SCHOOL, name: 'Signe Holm' }));
+    const onDone = shown();
+    await signIn();
+    await vi.waitFor(() => expect(onDone).toHaveBeenCalledOnce());
+    expect(fetched.mock.calls[0]?.[0].headers.get('X-XSRF-TOKEN')).toBe('its own');
+  });
+
   it('sends what was typed with the token, and goes on', async () => {
     fetched.mockResolvedValue(Response.json({ ...SCHOOL, name: 'Signe Holm' }));
     const onDone = shown();

@@ -45,6 +45,7 @@ export function Today() {
   const today = api.useQuery('get', '/api/today', undefined, { refetchInterval: 5_000 });
   const data = today.data;
   const [doing, setDoing] = useState<Doing>();
+  const isNew = data !== undefined && data.lastSale === undefined && setUp;
   return (
     <Screen
       margin={
@@ -75,15 +76,25 @@ export function Today() {
         today.error === null && <Waiting what="what needs you" />
       ) : (
         <>
-          {data.lastSale === undefined && setUp && <FirstSteps systems={data.systems} />}
-          <Lists data={data} now={now} onAct={setDoing} />
+          {isNew && <FirstSteps systems={data.systems} />}
+          <Lists data={data} isNew={isNew} now={now} onAct={setDoing} />
         </>
       )}
     </Screen>
   );
 }
 
-function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doing: Doing) => void }) {
+function Lists({
+  data,
+  isNew,
+  now,
+  onAct,
+}: {
+  data: TodayData;
+  isNew: boolean;
+  now: number;
+  onAct: (doing: Doing) => void;
+}) {
   // what only somebody else can put right is on their list
   const { setUp, act } = useMay();
   const findings = data.findings.filter((finding) => setUp || isAboutOrder(finding));
@@ -115,9 +126,11 @@ function Lists({ data, now, onAct }: { data: TodayData; now: number; onAct: (doi
   ) {
     return (
       <>
-        <Empty title="Nothing needs you now.">
-          <p>Every system has what it should have, and the mapping has no gaps.</p>
-        </Empty>
+        {!isNew && (
+          <Empty title="Nothing needs you now.">
+            <p>Every system has what it should have, and the mapping has no gaps.</p>
+          </Empty>
+        )}
         <Sections>
           <FollowupsOnToday now={now} />
         </Sections>

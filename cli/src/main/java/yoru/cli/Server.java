@@ -69,7 +69,7 @@ final class Server {
 
     String post(String path, String type, String body) {
         var token = cookies.getCookieStore().getCookies().stream()
-                .filter(cookie -> cookie.getName().equals("XSRF-TOKEN"))
+                .filter(cookie -> cookie.getName().endsWith("XSRF-TOKEN"))
                 .map(HttpCookie::getValue)
                 .findFirst()
                 .orElse("");

@@ -42,6 +42,9 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
             "--disable-background-networking",
             "--disable-component-update",
             "--disable-sync");
+    /** In what the browser says where something was against the content policy: {@code script-src}, {@code img-src}. */
+    private static final String CONTENT_POLICY = "-src'";
+
     private static final Browser BROWSER = launch();
 
     private final List<BrowserContext> contexts = new ArrayList<>();
@@ -91,6 +94,11 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
     private Page window(BrowserContext context) {
         var page = context.newPage();
         page.onPageError(scriptErrors::add);
+        page.onConsoleMessage(message -> {
+            if (message.text().contains(CONTENT_POLICY)) {
+                scriptErrors.add(message.location() + message.text());
+            }
+        });
         pages.add(page);
         return page;
     }

@@ -86,23 +86,31 @@ class BehindAProxyTests {
         var answer = get(school.address() + "/api/session", "203.0.113.7");
         assertThat(answer.headers().allValues("set-cookie"))
                 .isNotEmpty()
-                .allSatisfy(cookie -> assertThat(cookie).contains("Secure"));
+                .allSatisfy(cookie -> assertThat(cookie).startsWith("__Host-").contains("Secure", "Path=/"));
         assertThat(answer.headers().firstValue("strict-transport-security")).isPresent();
-        var signedIn = TestSchool.send(HttpRequest.newBuilder(URI.create(school.address() + "/api/session"))
-                .header("X-Forwarded-For", "203.0.113.7")
-                .header("X-Forwarded-Proto", "https")
-                .header("cookie", "XSRF-TOKEN=a")
-                .header("X-XSRF-TOKEN", "a")
-                .header("content-type", "application/json")
-                .POST(HttpRequest.BodyPublishers.ofString(
-                        "{\"email\": \"%s\", \"password\": \"%s\"}".formatted(TestSchool.EMAIL, TestSchool.PASSWORD)))
-                .build());
+        assertThat(signIn("XSRF-TOKEN=a").statusCode())
+                .as("a token that a page of another host under the same domain has set")
+                .isEqualTo(403);
+        var signedIn = signIn("__Host-XSRF-TOKEN=a");
         assertThat(signedIn.statusCode()).isEqualTo(200);
         assertThat(signedIn.headers().allValues("set-cookie"))
                 .anySatisfy(cookie ->
                         assertThat(cookie).startsWith("__Host-yoru-session=").contains("Secure", "HttpOnly", "Path=/"))
                 .anySatisfy(cookie ->
                         assertThat(cookie).startsWith("__Host-yoru-browser=").contains("HttpOnly"));
+    }
+
+    /** With {@code a} in the header against forged requests. */
+    private HttpResponse<String> signIn(String cookie) {
+        return TestSchool.send(HttpRequest.newBuilder(URI.create(school.address() + "/api/session"))
+                .header("X-Forwarded-For", "203.0.113.7")
+                .header("X-Forwarded-Proto", "https")
+                .header("cookie", cookie)
+                .header("X-XSRF-TOKEN", "a")
+                .header("content-type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofString(
+                        "{\"email\": \"%s\", \"password\": \"%s\"}".formatted(TestSchool.EMAIL, TestSchool.PASSWORD)))
+                .build());
     }
 
     @Test

@@ -221,6 +221,7 @@ class SecurityConfiguration {
     @Bean
     CsrfTokenRepository csrfTokenRepository(SchoolSettings settings) {
         var tokens = CookieCsrfTokenRepository.withHttpOnlyFalse();
+        tokens.setCookieName(settings.cookie("XSRF-TOKEN"));
         tokens.setCookieCustomizer(
                 cookie -> cookie.path("/").secure(settings.isSecure()).sameSite("Lax"));
         return tokens;
