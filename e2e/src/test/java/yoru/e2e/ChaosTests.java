@@ -7,6 +7,7 @@ import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
@@ -45,6 +46,7 @@ class ChaosTests {
     private static final int FAULTS = LongRun.IS ? MINUTES * 3 : ChaosFaults.SOON_DONE.size();
     private static final int AT_ONCE = 12;
     private static final Duration LONG_PATIENCE = Duration.ofHours(3);
+    private static final Path REPORT = Path.of("target", "chaos", "report.txt");
     private static final Duration A_PAUSE = Duration.ofSeconds(30);
     private static OwnCluster cluster;
     private static School school;
@@ -118,6 +120,7 @@ class ChaosTests {
         assertThat(school.count(Part.SERVER, "select count(*) from scheduled_tasks where consecutive_failures >= 15"))
                 .as("work that has stopped")
                 .isZero();
+        report(List.of("nothing lost, nothing doubled, nothing wrong"));
     }
 
     /** Tells all of it while an operator works and one fault after the other happens. @return how it came to rest */
@@ -288,7 +291,13 @@ class ChaosTests {
                 "after the last report, first without a fault, then with all: %s".formatted(drained),
                 "%d places put right in the community, which had lied".formatted(lied),
                 "servers' logs: %s".formatted(traces()));
-        Files.write(Files.createDirectories(Path.of("target", "chaos")).resolve("report.txt"), lines);
+        Files.createDirectories(REPORT.getParent());
+        Files.deleteIfExists(REPORT);
+        report(lines);
+    }
+
+    private static void report(List<String> lines) throws IOException {
+        Files.write(REPORT, lines, StandardOpenOption.CREATE, StandardOpenOption.APPEND);
         lines.forEach(System.out::println);
     }
 

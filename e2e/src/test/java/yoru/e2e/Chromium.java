@@ -50,6 +50,7 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
     private final List<BrowserContext> contexts = new ArrayList<>();
     private final List<Page> pages = new ArrayList<>();
     private final List<String> scriptErrors = new ArrayList<>();
+    private boolean isOperatorHere;
 
     private static Browser launch() {
         PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE_MS);
@@ -65,6 +66,7 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
     @Override
     public void beforeEach(ExtensionContext context) {
         scriptErrors.clear();
+        isOperatorHere = false;
     }
 
     @Override
@@ -118,8 +120,9 @@ final class Chromium implements BeforeEachCallback, AfterEachCallback {
 
     /** A window in which the demo's operator has signed in to Yoru. */
     Page operator(School school) {
-        if (pages.isEmpty()) {
+        if (!isOperatorHere) {
             withoutADraft(school);
+            isOperatorHere = true;
         }
         var page = stranger();
         page.navigate(school.server());
