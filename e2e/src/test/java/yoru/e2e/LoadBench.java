@@ -92,7 +92,7 @@ class LoadBench {
         print("  quiet:  %s", state());
         assertThat(school.count(
                         Part.SERVER,
-                        "select count(distinct event_id) from fact where subject like 'load-%' and subject >= ?",
+                        "select count(distinct event_id) from fact where source = 'https://shop.example' and subject like 'load-%' and subject >= ?",
                         buyer(before)))
                 .as("every report that was answered 200")
                 .isEqualTo(taken);
