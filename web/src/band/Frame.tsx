@@ -174,7 +174,11 @@ function SectionLink({ section, children }: { section: Section; children?: React
   const { pathname } = useLocation();
   const isWithin = section.with?.some((page) => pathname.startsWith(page)) ?? false;
   return (
-    <Link to={section.to} className={isWithin ? `${LINK} bg-white/15 text-white` : LINK}>
+    <Link
+      to={section.to}
+      className={isWithin ? `${LINK} bg-white/15 text-white` : LINK}
+      {...(isWithin && { 'aria-current': 'true' })}
+    >
       {section.words} {children}
     </Link>
   );
