@@ -160,9 +160,12 @@ function offered(gift: Schemas['OfferedSeat'], zone: string): string {
       return `sent to ${gift.address}${gift.sentAt === undefined ? '' : ` on ${shownDate(gift.sentAt, zone)}`}${gift.over ? ', too late to take it up' : ''}`;
     case 'WITHDRAWN':
       return 'withdrawn';
-    case 'WAITING':
-      return gift.sendOn === undefined
-        ? `for ${gift.address}`
-        : `goes to ${gift.address} on ${shownDate(`${gift.sendOn}T12:00:00Z`, zone)}`;
+    case 'WAITING': {
+      if (gift.sendOn === undefined) return `not sent to ${gift.address} yet`;
+      const noon = `${gift.sendOn}T12:00:00Z`;
+      return Date.parse(noon) > Date.now()
+        ? `goes to ${gift.address} on ${shownDate(noon, zone)}`
+        : `was to go to ${gift.address} on ${shownDate(noon, zone)}, not sent yet`;
+    }
   }
 }

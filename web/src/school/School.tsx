@@ -133,6 +133,7 @@ const OUTCOMES: Record<Schemas['Reached']['outcome'], string> = {
   REACHED: 'It leads here.',
   SOMETHING_ELSE:
     'Something answers there, but not this Yoru. Is the address right, and does the proxy pass everything on?',
+  NOT_TRUSTED: 'Something answers there, but this server does not trust its certificate. Do browsers?',
   NOTHING: 'Nothing answers there, asked from this server.',
 };
 

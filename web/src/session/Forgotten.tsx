@@ -12,8 +12,8 @@ export function Forgotten({ onEnd }: { onEnd: () => void }) {
     return (
       <>
         <p role="status">
-          If somebody of the team has this address, a letter is on its way. What it leads to is good for two
-          hours.
+          If somebody of the team has this address, a letter is on its way, and says how long what it leads to
+          is good. Whoever asks again and again is written to less and less often.
         </p>
         <p className="text-soft">
           No letter? Where no mailbox is connected none can be sent: ask an owner to invite you again.

@@ -7,11 +7,13 @@ import { counted } from '../ui/words';
 import { OwnersViews } from './OwnersViews';
 import { isRole, ORDER, ROLES } from './roles';
 import {
+  ActForm,
   Acts,
   Button,
   Chain,
   Check,
   Checkbox,
+  ConfirmButton,
   CopyText,
   Fault,
   Field,
@@ -188,43 +190,43 @@ function Add() {
   return (
     <section>
       <h2>Somebody else</h2>
-      <Panel
-        as="form"
-        aria-label="Somebody else"
-        noValidate
-        onSubmit={(event) =>
-          void form.handleSubmit((body) => {
-            if (!add.isPending) add.mutate({ body });
-          })(event)
-        }
-      >
-        <Two>
-          <Field label="Name" {...form.field('name')} />
-          <Field
-            label="E-mail address"
-            type="email"
-            hint="A letter there leads to choosing a password that nobody else knows."
-            {...form.field('email')}
-          />
-          <FieldFrame label="What they may do" hint={ROLES[form.watch('role')].may}>
-            {(tied) => (
-              <Select {...form.field('role')} {...tied}>
-                {ORDER.map((role) => (
-                  <option key={role} value={role}>
-                    {ROLES[role].title}
-                  </option>
-                ))}
-              </Select>
-            )}
-          </FieldFrame>
-        </Two>
-        {add.error !== null && <Fault error={add.error} />}
-        {add.data !== undefined && <Invited invited={add.data} />}
-        <Acts>
-          <Button kind="main" disabled={add.isPending}>
-            Invite them
-          </Button>
-        </Acts>
+      <Panel>
+        <ActForm
+          aria-label="Somebody else"
+          className="flex flex-col gap-3"
+          noValidate
+          onConfirm={() =>
+            void form.handleSubmit((body) => {
+              if (!add.isPending) add.mutate({ body });
+            })()
+          }
+        >
+          <Two>
+            <Field label="Name" {...form.field('name')} />
+            <Field
+              label="E-mail address"
+              type="email"
+              hint="A letter there leads to choosing a password that nobody else knows. Without a mailbox you are shown what to hand over."
+              {...form.field('email')}
+            />
+            <FieldFrame label="What they may do" hint={ROLES[form.watch('role')].may}>
+              {(tied) => (
+                <Select {...form.field('role')} {...tied}>
+                  {ORDER.map((role) => (
+                    <option key={role} value={role}>
+                      {ROLES[role].title}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </FieldFrame>
+          </Two>
+          {add.error !== null && <Fault error={add.error} />}
+          {add.data !== undefined && <Invited invited={add.data} />}
+          <Acts>
+            <ConfirmButton disabled={add.isPending}>Invite them</ConfirmButton>
+          </Acts>
+        </ActForm>
       </Panel>
     </section>
   );

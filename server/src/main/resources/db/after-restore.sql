@@ -26,6 +26,8 @@ delete from password_code;
 delete from first_code;
 delete from failed_sign_in;
 
-insert into restored (backup_at) values (:'backup_at');
+-- what becomes due by itself between the backup and now may have been done: the program keeps that back, too
+alter table restored add column if not exists last_fact bigint not null default 0;
+insert into restored (backup_at, last_fact) select :'backup_at', coalesce(max(seq), 0) from fact;
 
 commit;

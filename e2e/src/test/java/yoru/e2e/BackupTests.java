@@ -20,7 +20,13 @@ class BackupTests {
 
     private static final Duration LONG = Duration.ofMinutes(2);
     private static final String ORDERED =
-            ", \"channel\": \"shop\", \"currency\": \"EUR\", \"lines\": [{\"line\": \"1\", \"product\": \"FIRST\", \"amount\": \"64.00\"}]";
+            ", \"channel\": \"shop\", \"currency\": \"EUR\", \"lines\": [{\"line\": \"1\", \"product\": \"%s\", \"amount\": \"64.00\"}]";
+    private static final String LATER = "\"subject\":\"A day later\"";
+
+    private static final String PUBLISH = """
+            {"base": %s, "note": "a trial", "despite": "a trial", "changes": [], "things": [{"thing": "followup/a-day-later", "to": %s}]%s}""";
+
+    private static final String MAILBOX = "/api/systems/practice-mailbox";
 
     private final School school = School.running();
 
@@ -29,7 +35,9 @@ class BackupTests {
         var owner = SignedIn.to(school);
         var kept = somebody(owner);
         var erased = somebody(owner);
-        buys();
+        buys("kept-buyer@post.example", "FIRST", Instant.now());
+        var waiting = "waits-" + UUID.randomUUID() + "@post.example";
+        var due = waitsForALetter(owner, waiting);
         await().atMost(LONG)
                 .until(() ->
                         school.quiet() && !runs(school, erased, Instant.now()).isEmpty());
@@ -37,11 +45,13 @@ class BackupTests {
         var runs = runs(school, erased, Instant.now());
         assertThat(school.command(school.database(Part.SERVER), "backup", file.toString()))
                 .contains("Everything that");
+        assertThat(Instant.now()).as("the letter is not in the backup").isBefore(due);
         assertThat(Files.readString(file, java.nio.charset.StandardCharsets.ISO_8859_1))
                 .as("nobody reads it without the passphrase")
                 .doesNotContain(kept, "PGDMP", "yoru-backup");
         act(owner, "{\"kind\": \"ERASE\", \"person\": \"%s\"}".formatted(erased));
         await().atMost(LONG).until(() -> !people(owner).contains(erased));
+        await().atMost(LONG).until(() -> school.letters(waiting).contains(LATER));
         await().atMost(LONG).until(school::quiet);
         var at = Instant.now().truncatedTo(ChronoUnit.SECONDS);
         var rulebook = owner.get("/api/mapping/rulebook");
@@ -70,9 +80,51 @@ class BackupTests {
             assertThat(school.letters("@"))
                     .as("nobody is written to because of it")
                     .isEqualTo(letters);
+
+            // what became due between the backup and now has been sent by the one that was lost
+            again.post(MAILBOX + "/state", "{\"state\": \"ON\"}");
+            await().atMost(LONG).until(() -> heldBack(restored, waiting), steps -> steps.size() == 1);
+            await().atMost(LONG).until(restored::quiet);
+            assertThat(school.letters("@")).as("nor once the mailbox is on").isEqualTo(letters);
+            again.post("/api/followups/steps/" + heldBack(restored, waiting).getFirst() + "/again", "");
+            await().atMost(LONG).until(() -> school.letters(waiting).split(LATER, -1).length - 1, times -> times == 2);
         } finally {
             restored.close();
+            owner.post("/api/mapping/publish", PUBLISH.formatted(version(owner), "null", ""));
         }
+    }
+
+    private static String version(SignedIn owner) throws Exception {
+        return JsonMapper.shared()
+                .readTree(owner.get("/api/mapping"))
+                .path("version")
+                .asString();
+    }
+
+    /** Somebody to whom a letter goes by itself a day after they have paid, which is in a minute. @return when */
+    private Instant waitsForALetter(SignedIn owner, String person) throws Exception {
+        var due = Instant.now().plusSeconds(60);
+        var paid = due.minus(Duration.ofDays(1));
+        owner.post("/api/mapping/publish", PUBLISH.formatted(version(owner), """
+                        {"when": {"paid": {"products": ["LIVING"]}},
+                         "steps": [{"wait": "P1D"}, {"write": {"subject": "A day later", "text": "x"}}]}""", """
+                        , "past": {"counts": false, "followups": [{"followup": "a-day-later", "since": "%s", "letters": true}]}""".formatted(paid)));
+        buys(person, "LIVING", paid);
+        await().atMost(LONG)
+                .until(() -> school.count(
+                                Part.SERVER,
+                                "select count(*) from followup_run where subject = ? and waits_until is not null",
+                                person)
+                        == 1);
+        return due;
+    }
+
+    /** Steps that wait for somebody to say that they are to be done. */
+    private static List<String> heldBack(School school, String person) {
+        return school.rows(
+                Part.SERVER,
+                "select s.id::text from followup_run r join followup_step s on s.run_id = r.id where r.subject = ? and s.failing and s.note like '%kept back after a restore%'",
+                person);
     }
 
     private static String somebody(SignedIn owner) throws Exception {
@@ -84,14 +136,15 @@ class BackupTests {
         return person;
     }
 
-    /** A course, from which something follows. */
-    private void buys() throws Exception {
+    /** From which something follows. */
+    private void buys(String person, String product, Instant at) throws Exception {
+        var order = "K-" + UUID.randomUUID();
         for (var what : List.of("placed", "paid")) {
             var id = UUID.randomUUID().toString();
-            school.report(
-                    Part.SERVER, id, """
-                    {"specversion": "1.0", "id": "%s", "source": "https://shop.example", "type": "yoru.order.%s", "subject": "kept-buyer@post.example", "time": "%s",
-                     "data": {"order": "K-1"%s}}""".formatted(id, what, Instant.now(), what.equals("placed") ? ORDERED : ""));
+            school.report(Part.SERVER, id, """
+                    {"specversion": "1.0", "id": "%s", "source": "https://shop.example", "type": "yoru.order.%s", "subject": "%s", "time": "%s",
+                     "data": {"order": "%s"%s}}""".formatted(
+                            id, what, person, at, order, what.equals("placed") ? ORDERED.formatted(product) : ""));
         }
     }
 
@@ -107,7 +160,7 @@ class BackupTests {
     private static List<String> runs(School of, String but, Instant at) {
         return of.rows(
                 Part.SERVER,
-                "select concat_ws(' ', subject, followup, occasion, stretch, step, state, count(*)) from followup_run r join followup_step s on s.run_id = r.id where subject <> ? and due_at <= ?::timestamptz group by subject, followup, occasion, stretch, step, number, state",
+                "select concat_ws(' ', subject, followup, occasion, stretch, step, state, count(*)) from followup_run r join followup_step s on s.run_id = r.id where subject <> ? and due_at <= ?::timestamptz and state not in ('DUE', 'BEGUN', 'GOING') group by subject, followup, occasion, stretch, step, number, state",
                 but,
                 at.toString());
     }

@@ -1,9 +1,14 @@
 package yoru.e2e;
 
+import static org.awaitility.Awaitility.await;
+
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -171,7 +176,19 @@ final class OwnCluster {
         must(as(List.of("touch", base() + "/recovery.signal")));
         Runtime.getRuntime().addShutdownHook(new Thread(recovered::stopAtOnce));
         recovered.start();
+        await().atMost(Duration.ofMinutes(1)).until(() -> !recovered.isInRecovery());
         return recovered;
+    }
+
+    /** It answers questions before it has caught up, and takes nothing then. */
+    private boolean isInRecovery() throws SQLException {
+        try (var connection = DriverManager.getConnection(
+                        "jdbc:postgresql://127.0.0.1:" + port + "/postgres", "yoru_admin", School.pgPassword());
+                var statement = connection.createStatement();
+                var row = statement.executeQuery("select pg_is_in_recovery()")) {
+            row.next();
+            return row.getBoolean(1);
+        }
     }
 
     private String base() {

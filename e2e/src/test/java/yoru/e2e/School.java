@@ -166,6 +166,7 @@ final class School {
     static School restored(School from, String database) {
         var school = new School(false, "1");
         school.environment.put("YORU_DB", database);
+        school.environment.put("YORU_INSIDEALLOWED", "127.0.0.0/8");
         for (var same : List.of("YORU_KEY", "YORU_ERASEDLIST")) {
             school.environment.put(same, from.setting(same));
         }

@@ -74,10 +74,13 @@ class BehindAProxyTests {
     void peopleAreToldApartByWhatTheProxySaysOfThem() {
         get(school.address() + "/claim/no-such-code", "203.0.113.7");
         get(school.address() + "/claim/no-such-code", "127.0.0.1, 198.51.100.4");
+        get(school.address() + "/claim/no-such-code", "2001:db8:a:b::1");
+        get(school.address() + "/claim/no-such-code", "2001:db8:a:b:ffff:2:3:4");
         assertThat(jdbc.sql("select origin from claim_failure")
                         .query(String.class)
                         .list())
-                .containsExactlyInAnyOrder("203.0.113.7", "198.51.100.4");
+                .as("whoever has one IPv6 address has its network's")
+                .containsExactlyInAnyOrder("203.0.113.7", "198.51.100.4", "2001:db8:a:b:0:0:0:0/64");
     }
 
     /** ASVS 3.3.1 and 3.4.1. */

@@ -178,6 +178,7 @@ class DisorderTests {
 
     @Test
     void aGiftOfAShopWhoseClockIsAheadIsSentWhenItsTimeHasCome() {
+        school.connectAMailbox();
         var order = orderId();
         var soon = Instant.now().plusSeconds(2);
         var buyer = someone();
@@ -191,6 +192,7 @@ class DisorderTests {
                                 .query(Long.class)
                                 .single()
                         == 1);
+        school.switchTheMailboxOff();
     }
 
     /** Two joins that have nothing to do with each other, and a tag of one of the people. */

@@ -155,6 +155,36 @@ class InvitationTests {
         assertThat(letters(nobody)).isEqualTo("[]");
     }
 
+    /** Anybody may ask for anybody: nobody's mailbox is filled by it, and no invitation becomes worthless. */
+    @Test
+    void whoeverAsksAgainAndAgainFillsNobodysMailbox() {
+        school.connectThePracticeMailbox(MAILBOX);
+        var email = someone();
+        invited(email);
+        codeInLetter(email);
+        var stranger = Operator.stranger(school.address());
+        for (int asked = 0; asked < 6; asked++) {
+            assertThat(stranger.post("/api/session/forgotten", "{\"email\": \"%s\"}".formatted(email))
+                            .statusCode())
+                    .isEqualTo(202);
+        }
+        await().atMost(30, SECONDS)
+                .until(() ->
+                        jdbc.sql("select count(*) from scheduled_tasks where task_name = 'letter-to-set-a-password'")
+                                        .query(Long.class)
+                                        .single()
+                                == 0);
+        var letters = StandIn.of("mailbox").lettersTo(email);
+        assertThat(letters).as("the invitation, and three more").hasSize(4);
+        assertThat(letters.toString()).contains("within four days").doesNotContain("within two hours");
+        jdbc.sql("update failed_sign_in set last_at = last_at - interval '6 minutes'")
+                .update();
+        stranger.post("/api/session/forgotten", "{\"email\": \"%s\"}".formatted(email));
+        await().atMost(30, SECONDS)
+                .untilAsserted(
+                        () -> assertThat(StandIn.of("mailbox").lettersTo(email)).hasSize(5));
+    }
+
     /** What PostgreSQL cannot even look for would be tried again and again, and stand on Today as work that has stopped. */
     @ParameterizedTest
     @ValueSource(strings = {"a\\u0000@post.example", "nobody", "a@b@c"})

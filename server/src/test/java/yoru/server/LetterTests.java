@@ -86,6 +86,36 @@ class LetterTests {
         assertThat(waiting(person)).isZero();
     }
 
+    /** Its order's page would say that it was sent. */
+    @Test
+    void aGiftWaitsUntilSomethingCarriesLetters() {
+        school.switchTheMailboxOff();
+        var receiver = someone();
+        var order = TestSchool.orderId();
+        var buyer = someone();
+        var now = Instant.now();
+        school.report(TestSchool.event("placed", buyer, now, """
+                {"order": "%s", "channel": "shop", "currency": "EUR",
+                 "lines": [{"line": "1", "product": "FIRST", "amount": "90.00", "giftTo": "%s"}]}""".formatted(order, receiver)));
+        school.report(TestSchool.about("paid", order, buyer, now));
+        var looked = "select count(*) from scheduled_tasks where task_name = 'send-gift' and last_success is not null";
+        await().atMost(60, SECONDS)
+                .until(() -> jdbc.sql(looked).query(Long.class).single() > 0);
+        assertThat(gift(order)).isEqualTo("WAITING");
+        school.connectAMailbox();
+        jdbc.sql("update scheduled_tasks set execution_time = now() where task_name = 'send-gift'")
+                .update();
+        await().atMost(60, SECONDS).until(() -> school.letters(receiver).size() == 1);
+        assertThat(gift(order)).isEqualTo("SENT");
+    }
+
+    private String gift(String order) {
+        return operator.read("/api/orders/" + order + "/gifts")
+                .path(0)
+                .path("state")
+                .asString();
+    }
+
     @Test
     void whatIsRefusedIsLeftOutUntilItIsConfirmedAfterAll() {
         var person = someone();

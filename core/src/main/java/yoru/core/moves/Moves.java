@@ -42,8 +42,13 @@ public record Moves(List<Opened> opened, List<Told> changed, List<Ended> ended) 
         }
     }
 
-    /** @param isNews whether the person can no longer do something; not where a part is only no longer written down */
-    public record Ended(Target target, boolean isNews) {}
+    /**
+     * Something that was open when it was last told, and is not.
+     *
+     * @param told how long it was said to last
+     * @param isNews whether the person can no longer do something; not where a part is only no longer written down
+     */
+    public record Ended(Target target, HowLong told, boolean isNews) {}
 
     /**
      * @param told what was open for the person when the systems were last told
@@ -74,8 +79,8 @@ public record Moves(List<Opened> opened, List<Told> changed, List<Ended> ended) 
             }
         }
         var openNow = open.stream().map(Access::target).toList();
-        var ended = left.keySet().stream()
-                .map(target -> new Ended(target, isNews(target, openNow, isKnown)))
+        var ended = left.entrySet().stream()
+                .map(it -> new Ended(it.getKey(), it.getValue(), isNews(it.getKey(), openNow, isKnown)))
                 .toList();
         return new Moves(opened, changed, ended);
     }

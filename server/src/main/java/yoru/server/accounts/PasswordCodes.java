@@ -17,15 +17,28 @@ public class PasswordCodes {
     private final Operators operators;
     private final Passwords passwords;
     private final PasswordChange change;
+    private final SignInPauses pauses;
     private final Clock clock;
 
     PasswordCodes(
-            PasswordCodeTable table, Operators operators, Passwords passwords, PasswordChange change, Clock clock) {
+            PasswordCodeTable table,
+            Operators operators,
+            Passwords passwords,
+            PasswordChange change,
+            SignInPauses pauses,
+            Clock clock) {
         this.table = table;
         this.operators = operators;
         this.passwords = passwords;
         this.change = change;
+        this.pauses = pauses;
         this.clock = clock;
+    }
+
+    /** Whether somebody is written to who asks, or for whom somebody else does: not again and again. */
+    @Transactional
+    public boolean isTimeForALetter(String email) {
+        return pauses.takeALetter(SignIns.normal(email));
     }
 
     /** A new code; those made for them before are good no longer. */

@@ -29,7 +29,9 @@ class SignInPauses {
         BROWSER(5, Duration.ofSeconds(10)),
         PLACE(5, Duration.ofSeconds(10)),
         EVERYWHERE(30, Duration.ofSeconds(20)),
-        ORIGIN(40, Duration.ofSeconds(10));
+        ORIGIN(40, Duration.ofSeconds(10)),
+        /** Letters to somebody because anybody has asked for them. */
+        LETTER(3, Duration.ofMinutes(5));
 
         private final int free;
         private final Duration first;
@@ -48,10 +50,10 @@ class SignInPauses {
     /**
      * Where somebody signs in from.
      *
-     * @param origin the address of their machine
+     * @param place where that is
      * @param browser by which a browser is known that this account has signed in from before
      */
-    record Asker(String origin, @Nullable String browser) {}
+    record Asker(String place, @Nullable String browser) {}
 
     private record Counted(Sort sort, String about) {
 
@@ -102,12 +104,27 @@ class SignInPauses {
         table.forget(clock.instant().minus(COUNTED));
     }
 
+    /**
+     * Whether it is time for another letter to an address for which anybody may ask for one: a few at once, then fewer and
+     * fewer. Counted alike for addresses that nobody has.
+     */
+    @Transactional
+    public boolean takeALetter(String email) {
+        var now = clock.instant();
+        var counted = Counted.of(Sort.LETTER, email);
+        if (until(counted, now).filter(it -> it.isAfter(now)).isPresent()) {
+            return false;
+        }
+        table.count(counted.about, now, now.minus(COUNTED));
+        return true;
+    }
+
     private static List<Counted> counted(String email, Asker asker) {
         return asker.browser == null
                 ? List.of(
-                        Counted.of(Sort.PLACE, email, asker.origin),
+                        Counted.of(Sort.PLACE, email, asker.place),
                         Counted.of(Sort.EVERYWHERE, email),
-                        Counted.of(Sort.ORIGIN, asker.origin))
+                        Counted.of(Sort.ORIGIN, asker.place))
                 : List.of(Counted.of(Sort.BROWSER, email, asker.browser));
     }
 }

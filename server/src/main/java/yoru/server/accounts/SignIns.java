@@ -9,6 +9,7 @@ import org.springframework.stereotype.Service;
 import tools.jackson.databind.JsonNode;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.platform.Origins;
 import yoru.server.platform.ProblemException;
 
 /**
@@ -49,7 +50,13 @@ public class SignIns {
      * @param origin the address of their machine
      * @param browser what {@link KnownBrowsers} left in their browser
      */
-    public record From(String origin, @Nullable String browser) {}
+    public record From(String origin, @Nullable String browser) {
+
+        /** As what it is counted. */
+        String place() {
+            return Origins.place(origin);
+        }
+    }
 
     /**
      * @param code of their second factor, where they have one
@@ -118,7 +125,7 @@ public class SignIns {
     }
 
     private void refused(From from) {
-        journal.gather(Kind.REFUSED, "A passkey was refused", from.origin, from.origin);
+        journal.gather(Kind.REFUSED, "A passkey was refused", from.origin, from.place());
     }
 
     /** Who has a password. */
@@ -139,13 +146,13 @@ public class SignIns {
                 Kind.REFUSED,
                 what,
                 (known == null ? "an address that nobody has" : known.email) + " · " + from.origin,
-                known == null ? from.origin : known.email);
+                known == null ? from.place() : known.email);
     }
 
     private SignInPauses.Asker asker(From from, @Nullable Operator operator) {
         var browser =
                 operator == null ? null : browsers.of(from.browser, operator.id).orElse(null);
-        return new SignInPauses.Asker(from.origin, browser);
+        return new SignInPauses.Asker(from.place(), browser);
     }
 
     private static ProblemException notSignedIn() {

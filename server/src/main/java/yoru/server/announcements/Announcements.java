@@ -37,6 +37,7 @@ import yoru.server.deliveries.Confirmations.Confirmed;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.ledger.FactKept;
 import yoru.server.ledger.LedgerReader;
+import yoru.server.ledger.LostTime;
 import yoru.server.ledger.Person;
 import yoru.server.ledger.Register;
 import yoru.server.platform.AtEnd;
@@ -57,6 +58,7 @@ public class Announcements {
     private final Confirmations confirmations;
     private final Landscapes landscapes;
     private final LedgerReader ledger;
+    private final LostTime lost;
     private final Register register;
     private final Rulebooks rulebooks;
     private final GivableSeats seats;
@@ -73,6 +75,7 @@ public class Announcements {
             Confirmations confirmations,
             Landscapes landscapes,
             LedgerReader ledger,
+            LostTime lost,
             Register register,
             Rulebooks rulebooks,
             GivableSeats seats,
@@ -86,6 +89,7 @@ public class Announcements {
         this.confirmations = confirmations;
         this.landscapes = landscapes;
         this.ledger = ledger;
+        this.lost = lost;
         this.register = register;
         this.rulebooks = rulebooks;
         this.seats = seats;
@@ -151,10 +155,16 @@ public class Announcements {
                                 turned,
                                 "yoru.access.opened",
                                 it.target(),
-                                it.howLong().realEnd().orElse(null))),
+                                it.howLong().realEnd().orElse(null),
+                                it.access().window().start())),
                 moves.ended().stream()
                         .filter(Moves.Ended::isNews)
-                        .map(it -> event(turned, "yoru.access.ended", it.target(), null)));
+                        .map(it -> event(
+                                turned,
+                                "yoru.access.ended",
+                                it.target(),
+                                null,
+                                it.told().endOrNone())));
     }
 
     /** A letter may now be true that was not before. */
@@ -201,14 +211,17 @@ public class Announcements {
             }
             by.getOrDefault(Confirmation.REFUSED, List.of()).forEach(it -> it.batch = id());
             var toSay = by.getOrDefault(Confirmation.CONFIRMED, List.of());
-            if (!toSay.isEmpty()) {
-                send(person, toSay);
-                table.deleteAll(toSay);
-            }
+            toSay.stream()
+                    .collect(Collectors.partitioningBy(it -> lost.mayHaveBeenDone(person.key(), it.since)))
+                    .forEach((isKeptBack, those) -> send(person, those, isKeptBack));
+            table.deleteAll(toSay);
         });
     }
 
-    private void send(Person person, List<Announcement> confirmed) {
+    private void send(Person person, List<Announcement> confirmed, boolean isKeptBack) {
+        if (confirmed.isEmpty()) {
+            return;
+        }
         var news = confirmed.stream().map(Announcement::news).toList();
         deliveries.send(List.of(new Deliveries.Message(
                 person.id(),
@@ -221,7 +234,8 @@ public class Announcements {
                                 letters.own(LetterWording.Kind.OPENED).orElse(null),
                                 ownPages.linkFor(person.id()).orElse(null))
                         .of(person.key(), person.givenName(), news, seatsOf(person.key(), news)))),
-                confirmed.getFirst().factSeq)));
+                confirmed.getFirst().factSeq,
+                isKeptBack)));
     }
 
     /** What somebody is still to be told, and why not yet. */
@@ -276,7 +290,9 @@ public class Announcements {
         }
     }
 
-    private Deliveries.Message event(Turned turned, String type, Target target, @Nullable Instant until) {
+    /** @param due when it became so by itself, if it did */
+    private Deliveries.Message event(
+            Turned turned, String type, Target target, @Nullable Instant until, @Nullable Instant due) {
         var id = id();
         var person = turned.person;
         Map<String, Object> data = new LinkedHashMap<>();
@@ -287,7 +303,12 @@ public class Announcements {
         }
         var event = CloudEvents.of(id, type, person.key(), clock.instant(), data);
         return new Deliveries.Message(
-                person.id(), Ability.EVENTS, new Matter.Event(id), () -> json.writeValueAsString(event), turned.cause);
+                person.id(),
+                Ability.EVENTS,
+                new Matter.Event(id),
+                () -> json.writeValueAsString(event),
+                turned.cause,
+                due != null && lost.mayHaveBeenDone(person.key(), due));
     }
 
     private static String id() {

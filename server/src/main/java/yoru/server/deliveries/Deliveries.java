@@ -174,13 +174,20 @@ public class Deliveries {
      *
      * @param ability which systems it goes to
      * @param content asked for only where there is such a system
+     * @param keptBack whether it is sent only when somebody says so
      */
     public record Message(
             long person,
             Ability ability,
             Matter matter,
             Supplier<String> content,
-            @Nullable Long fact) {}
+            @Nullable Long fact,
+            boolean keptBack) {
+
+        public Message(long person, Ability ability, Matter matter, Supplier<String> content, @Nullable Long fact) {
+            this(person, ability, matter, content, fact, false);
+        }
+    }
 
     /** Sends each to every system that takes such. */
     @Transactional
@@ -205,8 +212,12 @@ public class Deliveries {
                 if (find(system.id(), message.person, message.matter).isEmpty()) {
                     var delivery = new Delivery(system.id(), message.person, message.matter, clock.instant());
                     delivery.want(true, HowLong.ALWAYS, message.content.get(), message.fact, clock.instant());
+                    if (message.keptBack) {
+                        delivery.keepBack(clock.instant());
+                    } else {
+                        lanes.add(new Lane.Key(system.id(), message.person));
+                    }
                     table.save(delivery);
-                    lanes.add(new Lane.Key(system.id(), message.person));
                 }
             }
         }

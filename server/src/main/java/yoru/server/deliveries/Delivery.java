@@ -171,6 +171,14 @@ class Delivery {
                 : status == DeliveryState.ANSWERED && lastAnswerAt != null ? lastAnswerAt : wantedAt;
     }
 
+    /** It may have been sent by a server that was lost: it goes once somebody says so. As after-restore.sql has it. */
+    void keepBack(Instant now) {
+        status = DeliveryState.GIVEN_UP;
+        failingSince = now;
+        lastAnswer = "kept back after a restore: it may have been sent since the backup";
+        lastAnswerAt = now;
+    }
+
     void startOver() {
         status = DeliveryState.WAITING;
         attempts = 0;

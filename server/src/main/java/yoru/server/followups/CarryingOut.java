@@ -26,6 +26,7 @@ import yoru.server.deliveries.CloudEvents;
 import yoru.server.deliveries.Deliveries;
 import yoru.server.deliveries.Deliveries.Progress;
 import yoru.server.deliveries.DeliveryState;
+import yoru.server.ledger.LostTime;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.Queue;
 import yoru.server.platform.SecretCode;
@@ -52,6 +53,7 @@ public class CarryingOut {
     private final Accounts accounts;
     private final Wordings wordings;
     private final LetterStops stops;
+    private final LostTime lost;
     private final ApplicationEventPublisher events;
     private final Queue queue;
     private final JsonMapper json;
@@ -68,6 +70,7 @@ public class CarryingOut {
             Accounts accounts,
             Wordings wordings,
             LetterStops stops,
+            LostTime lost,
             ApplicationEventPublisher events,
             Queue queue,
             JsonMapper json,
@@ -82,6 +85,7 @@ public class CarryingOut {
         this.accounts = accounts;
         this.wordings = wordings;
         this.stops = stops;
+        this.lost = lost;
         this.events = events;
         this.queue = queue;
         this.json = json;
@@ -191,7 +195,7 @@ public class CarryingOut {
                     step.note = "They want no letters that answer nothing they did.";
                     step.end(StepState.SILENT, now);
                 } else {
-                    write(step, landscape, now);
+                    write(run, step, landscape, now);
                 }
             }
             case TELL -> {
@@ -212,7 +216,11 @@ public class CarryingOut {
         deliveries.want(List.of(new Deliveries.Wanted(step.personId, Wishes.field(landscape, name, value), null)));
     }
 
-    private void write(FollowupStep step, Landscape landscape, Instant now) {
+    private boolean isKeptBack(FollowupRun run, FollowupStep step) {
+        return lost.mayHaveBeenDone(run.subject, step.dueAt);
+    }
+
+    private void write(FollowupRun run, FollowupStep step, Landscape landscape, Instant now) {
         if (!landscape.carriesLetters()) {
             step.note = "No system that is on carries letters.";
             return;
@@ -220,7 +228,7 @@ public class CarryingOut {
         var terms = wordsOf(step).code();
         if (terms == null) {
             step.begin(StepState.GOING, now);
-            send(step);
+            send(step, isKeptBack(run, step));
             return;
         }
         if (terms.products() != null && terms.products().isEmpty()) {
@@ -241,13 +249,14 @@ public class CarryingOut {
                 Ability.CODES,
                 new Matter.Code(StepProgress.name(step)),
                 () -> json.writeValueAsString(new CodeToMake(code, terms)),
-                null)));
+                null,
+                isKeptBack(run, step))));
     }
 
     /** As a shop is asked for it. */
     record CodeToMake(String code, CodeTerms terms) {}
 
-    private void send(FollowupStep step) {
+    private void send(FollowupStep step, boolean isKeptBack) {
         var words = wordsOf(step);
         var code = Optional.ofNullable(step.code);
         deliveries.send(List.of(new Deliveries.Message(
@@ -258,11 +267,13 @@ public class CarryingOut {
                         step.unasked
                                 ? wordings.unasked(words.subject(), words.text(), code, stops.address(step.personId))
                                 : wordings.letter(words.subject(), words.text(), code)),
-                null)));
+                null,
+                isKeptBack)));
     }
 
     private void tell(FollowupRun run, FollowupStep step) {
         var words = wordsOf(step);
+        boolean isKeptBack = isKeptBack(run, step);
         var messages = new ArrayList<Deliveries.Message>();
         int n = 0;
         for (String member : accounts.told()) {
@@ -272,14 +283,16 @@ public class CarryingOut {
                     new Matter.Letter(StepProgress.name(step, ++n)),
                     () -> json.writeValueAsString(
                             ToTheTeam.of(member, wordings.letter(run.title, words.text(), Optional.empty()))),
-                    null));
+                    null,
+                    isKeptBack));
         }
         messages.add(new Deliveries.Message(
                 step.personId,
                 Ability.EVENTS,
                 new Matter.Event(StepProgress.name(step)),
                 () -> json.writeValueAsString(event(run, step, words.text())),
-                null));
+                null,
+                isKeptBack));
         deliveries.send(messages);
     }
 
@@ -322,7 +335,7 @@ public class CarryingOut {
         boolean codeIsMade = step.code != null
                 && progress.stream().noneMatch(it -> it.matter().startsWith("letter/"));
         if (codeIsMade) {
-            send(step);
+            send(step, false); // where it was kept back, so was the code, until somebody said that it is to be sent
             return;
         }
         step.end(StepState.DONE, clock.instant());

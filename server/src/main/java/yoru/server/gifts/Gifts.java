@@ -55,6 +55,9 @@ class Gifts {
     /** A gift that opened longer ago is not sent by itself: the past of a new school, for example. */
     private static final Duration NEWS = Duration.ofDays(2);
 
+    /** So long it waits for a mailbox to be on. */
+    private static final Duration SENT_LATE = Duration.ofDays(7);
+
     /** At which hour of the school's day gifts go out. */
     private static final LocalTime MORNING = LocalTime.of(9, 0);
 
@@ -175,13 +178,33 @@ class Gifts {
         }
     }
 
-    /** Sends it, if it still is to be taken up. */
+    /**
+     * Sends it, if it still is to be taken up.
+     *
+     * @return false = nothing carries letters at the moment
+     */
     @Transactional
-    public void send(Gift.Place place) {
+    public boolean send(Gift.Place place) {
         var gift = gifts.findById(place).orElse(null);
-        if (gift != null && gift.state == Gift.State.WAITING) {
-            offered(place).ifPresent(offered -> send(gift, offered));
+        var offered = gift == null || gift.state != Gift.State.WAITING ? Optional.<Offered>empty() : offered(place);
+        if (gift == null || offered.isEmpty()) {
+            return true;
         }
+        if (!landscapes.current().carriesLetters()) {
+            return isStale(gift);
+        }
+        send(gift, offered.get());
+        return true;
+    }
+
+    /** Whether nobody waits for it any more: it is sent by hand then, if at all. */
+    private boolean isStale(Gift gift) {
+        var since = gift.sendOn == null
+                ? ledger.order(gift.orderId, clock.instant())
+                        .map(order -> order.placed().time())
+                        .orElse(Instant.EPOCH)
+                : gift.sendOn.atTime(MORNING).atZone(settings.zone()).toInstant();
+        return since.isBefore(clock.instant().minus(SENT_LATE));
     }
 
     /**

@@ -109,20 +109,23 @@ class Invitations {
         return new Invited(member, null);
     }
 
-    /** Puts it into the queue, the same whatever the address is. */
+    /** Puts it into the queue, the same whatever the address is. Nobody's mailbox is filled by asking. */
     @Transactional
     public void forgotten(String email) {
-        queue.now(LETTER, UUID.randomUUID().toString(), FORGOTTEN + email);
+        if (codes.isTimeForALetter(email)) {
+            queue.now(LETTER, UUID.randomUUID().toString(), FORGOTTEN + email);
+        }
     }
 
     /** The code is made only now, and stands nowhere but in the letter. Nobody has the address any more: nothing is written. */
     void write(String what) {
-        boolean isInvitation = what.startsWith(INVITATION);
         var to = accounts.member(what.substring(what.indexOf(' ') + 1));
         var mailbox = mailbox();
         if (to.isEmpty() || mailbox.isEmpty()) {
             return;
         }
+        // whoever asks for another password who was invited, or for whom somebody else asks, is invited still
+        boolean isInvitation = what.startsWith(INVITATION) || to.get().invited();
         var link = link(to.get(), isInvitation ? INVITATION_GOOD_FOR : LETTER_GOOD_FOR);
         send(mailbox.get(), to.get(), isInvitation ? invitation(to.get(), link) : forgotten(to.get(), link));
     }

@@ -16,7 +16,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
 
 /**
- * How often one machine may ask for what anybody may ask for, each server counting for itself: far more than people and
+ * How often one place may ask for what anybody may ask for, each server counting for itself: far more than people and
  * well-behaved systems do, and little enough that nobody keeps a server busy alone. What costs something or can be guessed
  * at has limits of its own where it is decided.
  */
@@ -62,7 +62,7 @@ class PublicLimits extends OncePerRequestFilter {
         var path = request.getServletPath();
         for (Limit limit : LIMITS) {
             if (limit.isFor(path)) {
-                var bucket = buckets.get(limit.name + " " + request.getRemoteAddr(), _ -> limit.bucket());
+                var bucket = buckets.get(limit.name + " " + Origins.place(request), _ -> limit.bucket());
                 var probe = bucket.tryConsumeAndReturnRemaining(1);
                 if (!probe.isConsumed()) {
                     ProblemAnswer.write(

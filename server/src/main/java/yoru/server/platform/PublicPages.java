@@ -47,7 +47,7 @@ public class PublicPages {
             Function<T, ResponseEntity<String>> answer,
             String unknown) {
         return known.get().map(answer).orElseGet(() -> {
-            var origin = String.valueOf(request.getRemoteAddr());
+            var origin = Origins.place(request);
             if (wrong.areTooMany(origin)) {
                 return page(HttpStatus.TOO_MANY_REQUESTS, "too-many-tries.html", Map.of());
             }
@@ -59,7 +59,7 @@ public class PublicPages {
     /** Answers what costs something to answer, so often from one place and no more. */
     public ResponseEntity<String> seldom(
             HttpServletRequest request, String what, Supplier<ResponseEntity<String>> answer) {
-        var origin = what + " " + request.getRemoteAddr();
+        var origin = what + " " + Origins.place(request);
         if (wrong.areTooMany(origin)) {
             return page(HttpStatus.TOO_MANY_REQUESTS, "too-many-tries.html", Map.of());
         }

@@ -1,12 +1,17 @@
 package yoru.server.school;
 
-import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
-import java.net.http.HttpResponse.BodyHandlers;
+import java.net.http.HttpResponse.BodySubscribers;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.Optional;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import java.util.concurrent.atomic.AtomicBoolean;
+import javax.net.ssl.SSLException;
 import org.springframework.stereotype.Component;
 import yoru.server.platform.SecretCode;
 import yoru.server.platform.SignedTexts;
@@ -22,6 +27,7 @@ class Reach {
 
     private static final String PURPOSE = "reached";
     private static final Duration PATIENCE = Duration.ofSeconds(5);
+    private static final int LONGEST = 1000;
 
     private final SignedTexts signed;
     private final HttpClient http = HttpClient.newBuilder()
@@ -37,6 +43,8 @@ class Reach {
         REACHED,
         /** Something answers there, but not this Yoru. */
         SOMETHING_ELSE,
+        /** Something is there, but what it says of who it is (TLS) is not believed here. */
+        NOT_TRUSTED,
         NOTHING
     }
 
@@ -47,20 +55,30 @@ class Reach {
 
     Outcome of(String address) {
         var challenge = SecretCode.make().text();
+        var question = HttpRequest.newBuilder(URI.create(address + PATH + challenge))
+                .timeout(PATIENCE)
+                .build();
+        var answers = new AtomicBoolean();
+        var asked = http.sendAsync(question, head -> {
+            answers.set(true);
+            return BodySubscribers.limiting(BodySubscribers.ofString(StandardCharsets.UTF_8), LONGEST);
+        });
         try {
-            var answer = http.send(
-                    HttpRequest.newBuilder(URI.create(address + PATH + challenge))
-                            .timeout(PATIENCE)
-                            .build(),
-                    BodyHandlers.limiting(BodyHandlers.ofString(), 1000));
-            return signed.read(PURPOSE, answer.body()).equals(Optional.of(challenge))
-                    ? Outcome.REACHED
-                    : Outcome.SOMETHING_ELSE;
-        } catch (IOException e) {
-            return Outcome.NOTHING;
+            var body = asked.get(2 * PATIENCE.toSeconds(), TimeUnit.SECONDS).body();
+            return signed.read(PURPOSE, body).equals(Optional.of(challenge)) ? Outcome.REACHED : Outcome.SOMETHING_ELSE;
+        } catch (ExecutionException e) {
+            return e.getCause() instanceof SSLException ? Outcome.NOT_TRUSTED : brokenOff(answers.get());
+        } catch (TimeoutException e) {
+            asked.cancel(true);
+            return brokenOff(answers.get());
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             return Outcome.NOTHING;
         }
+    }
+
+    /** Whatever has begun to answer, and goes on for too long, is not this Yoru. */
+    private static Outcome brokenOff(boolean answers) {
+        return answers ? Outcome.SOMETHING_ELSE : Outcome.NOTHING;
     }
 }

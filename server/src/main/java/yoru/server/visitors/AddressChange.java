@@ -18,6 +18,7 @@ import yoru.server.platform.ProblemException;
 import yoru.server.platform.SchoolSettings;
 import yoru.server.platform.Sha256;
 import yoru.server.platform.SignedTexts;
+import yoru.server.systems.Landscapes;
 
 /** Somebody is to be known by another address: both get a letter, and only whoever reads the new one's can say yes. */
 @Service
@@ -33,6 +34,7 @@ class AddressChange {
     private final OwnPageTable table;
     private final DeskService desk;
     private final VisitorLetters letters;
+    private final Landscapes landscapes;
     private final SignedTexts signed;
     private final SchoolSettings settings;
     private final Clock clock;
@@ -44,6 +46,7 @@ class AddressChange {
             OwnPageTable table,
             DeskService desk,
             VisitorLetters letters,
+            Landscapes landscapes,
             SignedTexts signed,
             SchoolSettings settings,
             Clock clock) {
@@ -53,6 +56,7 @@ class AddressChange {
         this.table = table;
         this.desk = desk;
         this.letters = letters;
+        this.landscapes = landscapes;
         this.signed = signed;
         this.settings = settings;
         this.clock = clock;
@@ -70,6 +74,9 @@ class AddressChange {
         }
         if (address.equals(person.key())) {
             throw refused("This is your address already.");
+        }
+        if (!landscapes.current().carriesLetters()) {
+            throw refused("No letters can be sent at the moment. Try again later.");
         }
         var row = links.row(person.id());
         var now = clock.instant();

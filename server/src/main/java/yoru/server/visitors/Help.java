@@ -126,6 +126,16 @@ class Help {
         if (row.helpedAt != null && row.helpedAt.isAfter(now.minus(BETWEEN_LETTERS))) {
             return; // a letter is on its way
         }
+        if (!landscapes.current().carriesLetters()) {
+            journal.write(new Journal.Line(
+                    Kind.FACT,
+                    "Asked how to get in",
+                    "nothing was written to " + address + ", for no system that is on carries letters",
+                    null,
+                    person.id(),
+                    null));
+            return;
+        }
         row.helpedAt = now;
         table.save(row);
         boolean mayProve = !waiting.isEmpty() && policies.inForce().guestsProve();
