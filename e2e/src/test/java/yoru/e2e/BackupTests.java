@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.json.JsonMapper;
@@ -26,6 +27,7 @@ class BackupTests {
     private static final String PUBLISH = """
             {"base": %s, "note": "a trial", "despite": "a trial", "changes": [], "things": [{"thing": "followup/a-day-later", "to": %s}]%s}""";
 
+    private static final String CLASSROOM = "/api/systems/practice-classroom";
     private static final String MAILBOX = "/api/systems/practice-mailbox";
 
     private final School school = School.running();
@@ -38,9 +40,12 @@ class BackupTests {
         buys("kept-buyer@post.example", "FIRST", Instant.now());
         var waiting = "waits-" + UUID.randomUUID() + "@post.example";
         var due = waitsForALetter(owner, waiting);
+        var ahead = "ahead-" + UUID.randomUUID() + "@post.example";
+        buys(ahead, "FIRST", due); // by a shop whose clock is ahead
         await().atMost(LONG)
                 .until(() ->
                         school.quiet() && !runs(school, erased, Instant.now()).isEmpty());
+        assertThat(isEnrolled(kept)).isTrue();
         var file = Path.of("target", "school-" + UUID.randomUUID() + ".backup").toAbsolutePath();
         var runs = runs(school, erased, Instant.now());
         assertThat(school.command(school.database(Part.SERVER), "backup", file.toString()))
@@ -49,14 +54,21 @@ class BackupTests {
         assertThat(Files.readString(file, java.nio.charset.StandardCharsets.ISO_8859_1))
                 .as("nobody reads it without the passphrase")
                 .doesNotContain(kept, "PGDMP", "yoru-backup");
+        // what the lost server has said since: newer than all that is in the backup
+        school.change(
+                Part.CLASSROOM,
+                "update enrolment set state = 'closed', revision = revision + 3 where learner = '" + kept + "'");
         act(owner, "{\"kind\": \"ERASE\", \"person\": \"%s\"}".formatted(erased));
         await().atMost(LONG).until(() -> !people(owner).contains(erased));
         await().atMost(LONG).until(() -> school.letters(waiting).contains(LATER));
+        await().atMost(LONG)
+                .until(() -> school.letters(ahead), it -> it.contains("is open for you") && it.contains("Welcome"));
         await().atMost(LONG).until(school::quiet);
         var at = Instant.now().truncatedTo(ChronoUnit.SECONDS);
         var rulebook = owner.get("/api/mapping/rulebook");
         var access = access(owner, at);
         var letters = school.letters("@");
+        var toAhead = school.letters(ahead);
 
         var database = "restored_" + UUID.randomUUID().toString().replace("-", "");
         assertThat(school.command(database, "restore", file.toString())).contains("All systems are switched off");
@@ -88,10 +100,35 @@ class BackupTests {
             assertThat(school.letters("@")).as("nor once the mailbox is on").isEqualTo(letters);
             again.post("/api/followups/steps/" + heldBack(restored, waiting).getFirst() + "/again", "");
             await().atMost(LONG).until(() -> school.letters(waiting).split(LATER, -1).length - 1, times -> times == 2);
+
+            // what it is told now is newer than that
+            again.post(CLASSROOM + "/state", "{\"state\": \"ON\"}");
+            again.post(CLASSROOM + "/check", "");
+            var missing =
+                    await().atMost(LONG).ignoreExceptions().until(() -> outOfStep(again, kept), Optional::isPresent);
+            again.post(CLASSROOM + "/out-of-step/correct", "{\"ids\": [%d]}".formatted(missing.orElseThrow()));
+            await().atMost(LONG).until(() -> isEnrolled(kept));
+            await().atMost(LONG).until(() -> heldBack(restored, ahead).size() == 1 && restored.quiet());
+            assertThat(school.letters(ahead)).isEqualTo(toAhead);
         } finally {
             restored.close();
             owner.post("/api/mapping/publish", PUBLISH.formatted(version(owner), "null", ""));
         }
+    }
+
+    private boolean isEnrolled(String person) {
+        return school.count(
+                        Part.CLASSROOM, "select count(*) from enrolment where learner = ? and state = 'open'", person)
+                == 1;
+    }
+
+    private static Optional<Long> outOfStep(SignedIn owner, String person) throws Exception {
+        return JsonMapper.shared()
+                .readTree(owner.get(CLASSROOM + "/out-of-step?kind=MISSING"))
+                .valueStream()
+                .filter(one -> one.toString().contains(person))
+                .map(one -> one.path("id").asLong())
+                .findFirst();
     }
 
     private static String version(SignedIn owner) throws Exception {

@@ -119,6 +119,24 @@ class ChargesTests {
                         "Shop asked to charge €90.00");
     }
 
+    /** As after a restore: nobody knows yet what has been charged since. */
+    @Test
+    void whileTheShopIsOffNothingIsCharged() {
+        school.classroom.behave(
+                "charging " + person, (exchange, id) -> StubClassroom.say(exchange, 200, "{\"id\": \"" + id + "\"}"));
+        operator.post("/api/systems/shop/state", "{\"state\": \"OFF\"}");
+        try {
+            var order = ordered();
+            await().atMost(30, SECONDS)
+                    .until(() -> charge(order).path("said").asString().equals("is off"));
+            assertThat(keysOfCharges()).isEmpty();
+            operator.post("/api/systems/shop/state", "{\"state\": \"ON\"}");
+            becomes(order, "PAID");
+        } finally {
+            operator.post("/api/systems/shop/state", "{\"state\": \"ON\"}");
+        }
+    }
+
     @Test
     void whatWasCancelledMeanwhileIsNotCharged() {
         school.classroom.behave("charging " + person, (exchange, id) -> StubClassroom.say(exchange, 503, "{}"));

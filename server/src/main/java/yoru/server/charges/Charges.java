@@ -247,8 +247,12 @@ public class Charges implements OrderStory {
         if (charge == null) {
             return true;
         }
+        var shop = connections.get(charge.connectionId);
+        if (!shop.isOn()) {
+            transactions.executeWithoutResult(status -> saidMeanwhile(order, "is off"));
+            return false;
+        }
         try {
-            var shop = connections.get(charge.connectionId);
             var answer = connectors
                     .of(shop)
                     .charge(
@@ -263,10 +267,13 @@ public class Charges implements OrderStory {
             transactions.executeWithoutResult(status -> answered(order, answer));
             return true;
         } catch (TroubleException e) {
-            transactions.executeWithoutResult(
-                    status -> charges.lock(order).ifPresent(it -> it.answer(it.state, e.words(), clock.instant())));
+            transactions.executeWithoutResult(status -> saidMeanwhile(order, e.words()));
             return false;
         }
+    }
+
+    private void saidMeanwhile(String order, String words) {
+        charges.lock(order).ifPresent(it -> it.answer(it.state, words, clock.instant()));
     }
 
     /** None = the order was paid otherwise, or cancelled, or this is decided. */

@@ -24,6 +24,7 @@ import yoru.core.systems.Ability;
 import yoru.core.systems.ConnectedSystem;
 import yoru.core.systems.Matter;
 import yoru.core.systems.Wish;
+import yoru.server.ledger.LostTime;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.Queue;
 import yoru.server.systems.Connector;
@@ -41,12 +42,14 @@ public class Deliveries {
     private final DeliveryTable table;
     private final Landscapes landscapes;
     private final Queue queue;
+    private final LostTime lost;
     private final Clock clock;
 
-    Deliveries(DeliveryTable table, Landscapes landscapes, Queue queue, Clock clock) {
+    Deliveries(DeliveryTable table, Landscapes landscapes, Queue queue, LostTime lost, Clock clock) {
         this.table = table;
         this.landscapes = landscapes;
         this.queue = queue;
+        this.lost = lost;
         this.clock = clock;
     }
 
@@ -87,8 +90,7 @@ public class Deliveries {
                 var about = new About(one.person, wish.system(), wish.matter().path());
                 var last = Optional.ofNullable(told.get(about));
                 if (wish.isNewsAfter(last.map(Delivery::wish))) {
-                    var delivery = last.orElseGet(
-                            () -> new Delivery(wish.system(), one.person, wish.matter(), clock.instant()));
+                    var delivery = last.orElseGet(() -> made(wish.system(), one.person, wish.matter()));
                     delivery.want(wish.isOpen(), wish.howLong(), wish.said(), one.fact, clock.instant());
                     told.put(about, table.save(delivery));
                     lanes.add(new Lane.Key(wish.system(), one.person));
@@ -102,8 +104,7 @@ public class Deliveries {
     @Transactional
     public void takeAway(String connection, long person, Target target) {
         var matter = new Matter.Access(target);
-        var delivery = find(connection, person, matter)
-                .orElseGet(() -> new Delivery(connection, person, matter, clock.instant()));
+        var delivery = find(connection, person, matter).orElseGet(() -> made(connection, person, matter));
         delivery.want(false, HowLong.ALWAYS, null, null, clock.instant());
         table.save(delivery);
         enqueue(connection, person);
@@ -210,7 +211,7 @@ public class Deliveries {
         for (Message message : messages) {
             for (ConnectedSystem system : which.apply(landscape.able(message.ability))) {
                 if (find(system.id(), message.person, message.matter).isEmpty()) {
-                    var delivery = new Delivery(system.id(), message.person, message.matter, clock.instant());
+                    var delivery = made(system.id(), message.person, message.matter);
                     delivery.want(true, HowLong.ALWAYS, message.content.get(), message.fact, clock.instant());
                     if (message.keptBack) {
                         delivery.keepBack(clock.instant());
@@ -280,6 +281,11 @@ public class Deliveries {
     @Transactional
     void forgetSent() {
         table.forgetSent(DeliveryState.ANSWERED, clock.instant().minus(SENT_KEPT));
+    }
+
+    /** Something that a system was never told about somebody, as far as is known. */
+    Delivery made(String connection, long person, Matter matter) {
+        return new Delivery(connection, person, matter, lost.revisionsBefore(), clock.instant());
     }
 
     private Optional<Delivery> find(String connection, long person, Matter matter) {

@@ -101,11 +101,13 @@ class Delivery {
     @SuppressWarnings("NullAway.Init")
     protected Delivery() {}
 
-    Delivery(String connectionId, long personId, Matter matter, Instant now) {
+    /** @param before revisions that it may have had of which nothing is known here */
+    Delivery(String connectionId, long personId, Matter matter, int before, Instant now) {
         this.connectionId = connectionId;
         this.personId = personId;
         this.matter = matter.path();
         this.status = DeliveryState.WAITING;
+        this.revision = before;
         this.wantedAt = now;
     }
 

@@ -68,7 +68,7 @@ class Reports implements Echoes {
             }
             return;
         }
-        var delivery = known.orElseGet(() -> new Delivery(connection, kept.subject(), matter, now));
+        var delivery = known.orElseGet(() -> deliveries.made(connection, kept.subject(), matter));
         delivery.isReported(change.on, time, change.on ? "put on there" : "taken off there", kept.seq(), now);
         table.save(delivery);
     }

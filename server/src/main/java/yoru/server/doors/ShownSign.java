@@ -60,8 +60,10 @@ class ShownSign {
     @SuppressWarnings("NullAway.Init")
     protected ShownSign() {}
 
-    ShownSign(Id id) {
+    /** @param before revisions that it may have had of which nothing is known here */
+    ShownSign(Id id, int before) {
         this.id = id;
+        this.revision = before;
     }
 
     void want(@Nullable String content) {

@@ -21,6 +21,7 @@ import yoru.core.doors.Doors;
 import yoru.core.rulebook.Rulebook;
 import yoru.core.rulebook.Target;
 import yoru.core.systems.Ability;
+import yoru.server.ledger.LostTime;
 import yoru.server.platform.Queue;
 import yoru.server.platform.RetryPauses;
 import yoru.server.platform.YoruSettings;
@@ -53,6 +54,7 @@ public class Signs {
     private final Connections connections;
     private final Connectors connectors;
     private final Queue queue;
+    private final LostTime lost;
     private final JsonMapper json;
     private final TransactionTemplate transaction;
     private final RetryPauses pauses;
@@ -68,6 +70,7 @@ public class Signs {
             Connections connections,
             Connectors connectors,
             Queue queue,
+            LostTime lost,
             JsonMapper json,
             TransactionTemplate transaction,
             YoruSettings settings,
@@ -81,6 +84,7 @@ public class Signs {
         this.connections = connections;
         this.connectors = connectors;
         this.queue = queue;
+        this.lost = lost;
         this.json = json;
         this.transaction = transaction;
         this.clock = clock;
@@ -108,7 +112,8 @@ public class Signs {
         boolean news = false;
         for (var entry : wanted.entrySet()) {
             var sign = Optional.ofNullable(known.remove(entry.getKey()))
-                    .orElseGet(() -> new ShownSign(new ShownSign.Id(connection.id(), entry.getKey())));
+                    .orElseGet(() ->
+                            new ShownSign(new ShownSign.Id(connection.id(), entry.getKey()), lost.revisionsBefore()));
             var content = json.valueToTree(entry.getValue());
             if (sign.wanted == null || !json.readTree(sign.wanted).equals(content)) {
                 sign.want(content.toString());

@@ -14,6 +14,8 @@ import yoru.core.followup.Followups;
 @Service
 public class LostTime {
 
+    private static final int REVISIONS = 1_000_000;
+
     private final JdbcClient jdbc;
 
     /** Read once: a database is restored only while no server runs on it. */
@@ -37,6 +39,14 @@ public class LostTime {
      */
     public boolean mayHaveBeenDone(String subject, Instant due) {
         return lost().stream().anyMatch(time -> time.has(due) && !isAnythingNew(subject, time.lastFact));
+    }
+
+    /**
+     * From where revisions are counted on, so that systems, which keep the newest that they were told, do not take what is
+     * said now for older than what the lost server said. As after-restore.sql has it.
+     */
+    public int revisionsBefore() {
+        return lost().size() * REVISIONS;
     }
 
     private List<Lost> lost() {

@@ -15,7 +15,7 @@ class DeliveryTests {
     @ParameterizedTest
     @ValueSource(strings = {"claim", "seats", "mine", "letters", "confirm"})
     void whatWasSentKeepsNoCodes(String where) {
-        var delivery = new Delivery("mailbox", 1, new Matter.Letter("l"), Instant.EPOCH);
+        var delivery = new Delivery("mailbox", 1, new Matter.Letter("l"), 0, Instant.EPOCH);
         var code = SecretCode.make().text();
         delivery.want(
                 true,

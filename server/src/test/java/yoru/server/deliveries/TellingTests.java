@@ -84,7 +84,7 @@ class TellingTests {
 
     private static Delivery delivery(String course) {
         var delivery = new Delivery(
-                LANE.connection(), LANE.person(), new Matter.Access(new Target.OfCourse(course)), Instant.now());
+                LANE.connection(), LANE.person(), new Matter.Access(new Target.OfCourse(course)), 0, Instant.now());
         delivery.id = (long) course.charAt(0);
         return delivery;
     }
