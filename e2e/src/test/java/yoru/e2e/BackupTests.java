@@ -113,7 +113,18 @@ class BackupTests {
         } finally {
             restored.close();
             owner.post("/api/mapping/publish", PUBLISH.formatted(version(owner), "null", ""));
+            putsRightWhatTheOtherSaid(owner);
         }
+    }
+
+    /** The classroom was told by the restored one to send people to its own address. */
+    private static void putsRightWhatTheOtherSaid(SignedIn owner) throws Exception {
+        owner.post(CLASSROOM + "/shown/look", "");
+        owner.post(CLASSROOM + "/shown/again", "");
+        await().atMost(LONG).ignoreExceptions().until(() -> {
+            owner.post(CLASSROOM + "/shown/look", "");
+            return !owner.get(CLASSROOM + "/shown").matches(".*(WAITING|\"differs\":true).*");
+        });
     }
 
     private boolean isEnrolled(String person) {

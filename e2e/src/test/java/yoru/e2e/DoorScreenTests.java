@@ -150,6 +150,8 @@ class DoorScreenTests {
             return learner.page().getByText(read).isVisible(); // the markup is read as text
         });
         yoru.navigate(school.server() + "/systems/practice-classroom?view=shown");
+        OnScreen.button(yoru, "Look now").click();
+        assertThat(OnScreen.button(yoru, "Look now")).isEnabled();
         assertThat(yoru.getByLabel("What it shows")).containsText("It shows what it should at");
 
         refusesAnotherHost(yoru);

@@ -53,6 +53,9 @@ public final class StubClassroom {
     public static final Manner NONSENSE = (exchange, state) -> say(exchange, 200, "<html>It works!</html>");
     public static final Manner BROKEN_OFF = (exchange, state) -> exchange.close();
 
+    /** Behaves as a learner of this name is told to; what it is told is the answer that it has ready. */
+    public static final String ASKED_WHAT_IT_SHOWS = "asked what it shows";
+
     private final HttpServer server;
     private final List<Told> told = new CopyOnWriteArrayList<>();
     private final Map<String, Manner> manners = new ConcurrentHashMap<>();
@@ -146,7 +149,9 @@ public final class StubClassroom {
                     .filter(entry -> isShop == entry.getKey().matches("(product|option)/.*"))
                     .map(entry -> "{\"of\": \"%s\", \"says\": %s}".formatted(entry.getKey(), entry.getValue()))
                     .toList();
-            say(exchange, 200, "{\"shown\": [" + String.join(",", rows) + "]}");
+            var all = "{\"shown\": [" + String.join(",", rows) + "]}";
+            manners.getOrDefault(ASKED_WHAT_IT_SHOWS, (on, says) -> say(on, 200, says))
+                    .answer(exchange, all);
             return;
         }
         var place = query.substring("of=".length());

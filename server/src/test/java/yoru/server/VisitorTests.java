@@ -168,6 +168,24 @@ class VisitorTests {
         assertThat(stateOf("course/first-hive")).isEqualTo("SHOWN false");
     }
 
+    @Test
+    void whatWasToldWhileItWasLookedAtIsNotTakenForWrong() {
+        await().atMost(30, SECONDS).until(() -> stateOf("course/honey").startsWith("SHOWN"));
+        school.classroom.behave(StubClassroom.ASKED_WHAT_IT_SHOWS, (exchange, before) -> {
+            publish("course/honey", "{\"without\": {\"text\": \"Told while somebody looks.\"}}");
+            await().atMost(30, SECONDS)
+                    .until(() -> shown("course/honey").toString().contains("Told while somebody looks."));
+            await().atMost(30, SECONDS).until(() -> stateOf("course/honey").startsWith("SHOWN"));
+            StubClassroom.say(exchange, 200, before);
+        });
+        try {
+            operator.post("/api/systems/classroom/shown/look", "");
+        } finally {
+            school.classroom.behave(StubClassroom.ASKED_WHAT_IT_SHOWS, (on, says) -> StubClassroom.say(on, 200, says));
+        }
+        assertThat(stateOf("course/honey")).isEqualTo("SHOWN false");
+    }
+
     private String stateOf(String place) {
         return operator.read("/api/systems/classroom/shown")
                 .valueStream()

@@ -11,6 +11,7 @@ interface ShownSigns extends JpaRepository<ShownSign, ShownSign.Id> {
     @Query("select s from ShownSign s where s.id.connectionId = :connection order by s.id.place")
     List<ShownSign> of(String connection);
 
+    /** Before anything is changed, so that no two see to the same thing at once. */
     @Modifying
     @Query(value = "lock table shown_sign in share row exclusive mode", nativeQuery = true)
     void lockAll();

@@ -5,6 +5,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.random.RandomGenerator;
@@ -95,7 +96,7 @@ public class Signs {
     /** Sees what each system is to show now, and has those told that are to show something else than before. */
     @Transactional
     public void refresh() {
-        table.lockAll(); // so that no two see to the same thing at once
+        table.lockAll();
         var rulebook = rulebooks.overTodaysCatalogue().rulebook();
         var now = doors.under(rulebook);
         connections.all().stream().filter(Connection::isOn).forEach(connection -> refresh(connection, rulebook, now));
@@ -195,6 +196,7 @@ public class Signs {
 
     private void answered(ShownSign told, String words, @Nullable TroubleException trouble) {
         transaction.executeWithoutResult(status -> {
+            table.lockAll();
             var sign = table.findById(told.id).orElseThrow();
             if (sign.revision != told.revision) {
                 return; // something else is wanted meanwhile
@@ -228,19 +230,32 @@ public class Signs {
     /** The same of one. */
     public void compare(String id) {
         var connection = connections.get(id);
-        if (table.of(id).isEmpty()) {
+        var before = whatIsToBeThere(id);
+        if (before.isEmpty()) {
             return;
         }
         try {
             var shown = connectors.of(connection).shown(connections.place(connection));
-            transaction.executeWithoutResult(status -> table.of(id).forEach(sign -> {
-                if (sign.state == ShownSign.State.SHOWN && sign.wanted != null) {
-                    sign.differs = !says(shown.get(sign.id.place()), json.readTree(sign.wanted));
-                }
-            }));
+            transaction.executeWithoutResult(status -> {
+                table.lockAll();
+                whatIsToBeThere(id).forEach((place, sign) -> {
+                    var then = before.get(place);
+                    // what was told anew while it was looked at says nothing
+                    if (then != null && then.revision == sign.revision) {
+                        sign.differs = !says(shown.get(place), json.readTree(Objects.requireNonNull(sign.wanted)));
+                    }
+                });
+            });
         } catch (TroubleException e) {
             LOG.info("What {} shows could not be read: {}", id, e.words());
         }
+    }
+
+    /** What a system has said that it shows, by place. */
+    private Map<String, ShownSign> whatIsToBeThere(String id) {
+        return table.of(id).stream()
+                .filter(sign -> sign.state == ShownSign.State.SHOWN && sign.wanted != null)
+                .collect(Collectors.toMap(sign -> sign.id.place(), Function.identity()));
     }
 
     /** Whether everything that is wanted is there; what a system says besides is its own affair. */
@@ -253,6 +268,7 @@ public class Signs {
     /** Has a system told again what is out of step there, or what it refused. */
     @Transactional
     public void tellAgain(String connection) {
+        table.lockAll();
         var again = table.of(connection).stream()
                 .filter(sign -> sign.differs || sign.state == ShownSign.State.REFUSED)
                 .toList();
