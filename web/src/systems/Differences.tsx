@@ -53,6 +53,8 @@ export function Differences({ system }: { system: SystemShown }) {
   const { zone } = useSession();
   const touch = useTouch();
   const { target } = useSearch({ from: '/systems/$id' });
+  /** How many were left as they are, of those asked for last. */
+  const [overtaken, setOvertaken] = useState(0);
   const rows = api.useQuery(
     'get',
     '/api/systems/{id}/out-of-step',
@@ -85,6 +87,13 @@ export function Differences({ system }: { system: SystemShown }) {
       {check.error !== null && <Fault error={check.error} />}
       {rows.error !== null && <Fault error={rows.error} />}
       {rows.data === undefined && rows.error === null && <Waiting what="the differences" />}
+      {overtaken > 0 && (
+        <Notice role="status">
+          {counted(overtaken, 'entry was', 'entries were')} left alone: {system.title} has been told about{' '}
+          {overtaken === 1 ? 'it' : 'them'} since it was compared. Compare it again to see what is out of step
+          now.
+        </Notice>
+      )}
       {target !== undefined && (
         <p className="text-soft">
           Only {rows.data?.[0]?.title ?? 'what was asked for'} is shown.{' '}
@@ -111,7 +120,14 @@ export function Differences({ system }: { system: SystemShown }) {
         .map((kind) => ({ kind, rows: (rows.data ?? []).filter((row) => row.kind === kind) }))
         .filter(({ rows }) => target === undefined || rows.length > 0)
         .map(({ kind, rows }) => (
-          <OneKind key={kind} kind={kind} system={system} rows={rows} only={target !== undefined} />
+          <OneKind
+            key={kind}
+            kind={kind}
+            system={system}
+            rows={rows}
+            only={target !== undefined}
+            onOvertaken={setOvertaken}
+          />
         ))}
     </>
   );
@@ -122,12 +138,14 @@ function OneKind({
   system,
   rows,
   only,
+  onOvertaken,
 }: {
   kind: DifferenceKind;
   system: SystemShown;
   rows: Schemas['OutOfStepShown'][];
   /** The rows are all that is meant; else they are the first of all of the kind. */
   only: boolean;
+  onOvertaken: (many: number) => void;
 }) {
   const { zone } = useSession();
   const touch = useTouch();
@@ -136,6 +154,7 @@ function OneKind({
   /** The row that is asked about. */
   const [taking, setTaking] = useState<number>();
   const done = {
+    onSuccess: (settled: Schemas['Settled']) => onOvertaken(settled.overtaken),
     onSettled: async () => {
       setAsking(undefined);
       setTaking(undefined);

@@ -53,8 +53,11 @@ public final class StubClassroom {
     public static final Manner NONSENSE = (exchange, state) -> say(exchange, 200, "<html>It works!</html>");
     public static final Manner BROKEN_OFF = (exchange, state) -> exchange.close();
 
-    /** Behaves as a learner of this name is told to; what it is told is the answer that it has ready. */
-    public static final String ASKED_WHAT_IT_SHOWS = "asked what it shows";
+    /** What else it is asked. */
+    public enum Asked {
+        WHAT_IT_SHOWS,
+        WHO_HAS_WHAT
+    }
 
     private final HttpServer server;
     private final List<Told> told = new CopyOnWriteArrayList<>();
@@ -63,6 +66,7 @@ public final class StubClassroom {
     private final List<Call> calls = new CopyOnWriteArrayList<>();
     private volatile String products = TestSchool.PRODUCTS;
     private final Map<String, JsonNode> shown = new ConcurrentHashMap<>();
+    private final Map<Asked, Runnable> meanwhile = new ConcurrentHashMap<>();
     private final Set<String> failing = ConcurrentHashMap.newKeySet();
 
     public StubClassroom() {
@@ -141,6 +145,16 @@ public final class StubClassroom {
         shown.put(place, JSON.readTree(says));
     }
 
+    /** The next time that it is asked, this happens between its looking and its answer. */
+    public void meanwhile(Asked what, Runnable happens) {
+        meanwhile.put(what, happens);
+    }
+
+    private void sayAfterAll(HttpExchange exchange, Asked what, String answer) throws IOException {
+        Optional.ofNullable(meanwhile.remove(what)).ifPresent(Runnable::run);
+        say(exchange, 200, answer);
+    }
+
     private void showing(HttpExchange exchange) throws IOException {
         boolean isShop = exchange.getRequestURI().getPath().startsWith("/shop");
         var query = exchange.getRequestURI().getQuery();
@@ -149,9 +163,7 @@ public final class StubClassroom {
                     .filter(entry -> isShop == entry.getKey().matches("(product|option)/.*"))
                     .map(entry -> "{\"of\": \"%s\", \"says\": %s}".formatted(entry.getKey(), entry.getValue()))
                     .toList();
-            var all = "{\"shown\": [" + String.join(",", rows) + "]}";
-            manners.getOrDefault(ASKED_WHAT_IT_SHOWS, (on, says) -> say(on, 200, says))
-                    .answer(exchange, all);
+            sayAfterAll(exchange, Asked.WHAT_IT_SHOWS, "{\"shown\": [" + String.join(",", rows) + "]}");
             return;
         }
         var place = query.substring("of=".length());
@@ -168,7 +180,7 @@ public final class StubClassroom {
         inside.forEach((learner, courses) ->
                 courses.forEach(course -> rows.add("{\"learner\": \"%s\", \"course\": \"%s\", \"state\": \"open\"%s}"
                         .formatted(learner, course, untilOf(learner, course)))));
-        say(exchange, 200, "{\"enrolments\": [" + String.join(",", rows) + "]}");
+        sayAfterAll(exchange, Asked.WHO_HAS_WHAT, "{\"enrolments\": [" + String.join(",", rows) + "]}");
     }
 
     private String untilOf(String learner, String course) {

@@ -23,7 +23,10 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Executors;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -118,6 +121,75 @@ class SystemsTests {
         assertThat(operator.read("/api/systems/classroom/out-of-step").isEmpty())
                 .isTrue();
         assertThat(school.classroom.has(byHand, "honey")).isTrue();
+    }
+
+    @Test
+    void severalMayReadTheSameCatalogueForTheFirstTimeAtOnce() {
+        var titles = titlesOfTheClassroom();
+        jdbc.sql("delete from catalogue_item where connection_id = 'classroom'").update();
+        try (var readers = Executors.newVirtualThreadPerTaskExecutor()) {
+            var reads = IntStream.range(0, 6)
+                    .mapToObj(n ->
+                            CompletableFuture.supplyAsync(() -> catalogues.read(connections.get("classroom")), readers))
+                    .toList();
+            assertThat(reads).allSatisfy(read -> assertThat(read.join()).isEmpty());
+        }
+        assertThat(titlesOfTheClassroom()).isEqualTo(titles).isNotEmpty();
+    }
+
+    private List<String> titlesOfTheClassroom() {
+        return jdbc.sql("select title from catalogue_item where connection_id = 'classroom' order by title")
+                .query(String.class)
+                .list();
+    }
+
+    @Test
+    void nothingIsTakenFromWhoeverHasBoughtItSinceTheSystemWasLookedAt() {
+        var buysLater = someone();
+        var neverBuys = someone();
+        school.classroom.letIn(buysLater, "honey");
+        school.classroom.letIn(neverBuys, "honey");
+        compare();
+        var rows = operator.read("/api/systems/classroom/out-of-step");
+        var taken = row(rows, neverBuys);
+        var bought = row(rows, buysLater);
+        school.buys(buysLater, "HONEY", Instant.now());
+        await().atMost(60, SECONDS)
+                .until(() -> !school.classroom.about(buysLater).isEmpty());
+        awaitQuiet();
+        assertThat(settle("correct", bought, "").body()).contains("\"differences\":0,\"overtaken\":1");
+        assertThat(settle("correct", taken, "").body()).contains("\"differences\":1,\"overtaken\":0");
+        await().atMost(60, SECONDS).until(() -> !school.classroom.has(neverBuys, "honey"));
+        awaitQuiet();
+        assertThat(school.classroom.has(buysLater, "honey")).isTrue();
+        assertThat(operator.read("/api/systems/classroom/out-of-step").toString())
+                .doesNotContain(buysLater, neverBuys);
+        compare();
+        assertThat(operator.read("/api/systems/classroom/out-of-step").toString())
+                .doesNotContain(buysLater, neverBuys);
+    }
+
+    @Test
+    void whatHappensWhileASystemIsLookedAtIsNotTakenForADifference() {
+        var leaves = someone();
+        var comes = someone();
+        var order = school.buys(leaves, "HONEY", Instant.now());
+        await().atMost(60, SECONDS).until(() -> school.classroom.has(leaves, "honey"));
+        awaitQuiet();
+        school.classroom.meanwhile(StubClassroom.Asked.WHO_HAS_WHAT, () -> {
+            school.report(TestSchool.about("refunded", order, leaves, Instant.now()));
+            school.buys(comes, "HONEY", Instant.now());
+            await().atMost(30, SECONDS)
+                    .until(() -> school.classroom.has(comes, "honey") && !school.classroom.has(leaves, "honey"));
+            awaitQuiet();
+        });
+        compare();
+        assertThat(school.classroom.has(comes, "honey")).as("it did happen").isTrue();
+        assertThat(operator.read("/api/systems/classroom/out-of-step").toString())
+                .doesNotContain(leaves, comes);
+        compare();
+        assertThat(operator.read("/api/systems/classroom/out-of-step").toString())
+                .doesNotContain(leaves, comes);
     }
 
     @Test

@@ -59,7 +59,14 @@ public class Deliveries {
             Target target,
             boolean open,
             @Nullable Instant until,
-            DeliveryState state) {}
+            DeliveryState state,
+            @Nullable Instant answeredAt) {
+
+        /** Whether whoever has looked at the system since then has seen what came of it. */
+        public boolean isSettled(Instant then) {
+            return state.isSettled(answeredAt, then);
+        }
+    }
 
     /** What of one person a system is told about. */
     private record About(long person, String system, String matter) {}
@@ -108,6 +115,14 @@ public class Deliveries {
         delivery.want(false, HowLong.ALWAYS, null, null, clock.instant());
         table.save(delivery);
         enqueue(connection, person);
+    }
+
+    /** Whether a system is to be told, or has answered since then, what somebody should have of something. */
+    @Transactional(readOnly = true)
+    public boolean isToldSince(String connection, long person, Target target, Instant then) {
+        return find(connection, person, new Matter.Access(target))
+                .filter(delivery -> !delivery.status.isSettled(delivery.lastAnswerAt, then))
+                .isPresent();
     }
 
     /** Has what a system was told last told again, as a state of its own. */
@@ -265,7 +280,12 @@ public class Deliveries {
     public List<Told> told(String connection, String after, @Nullable String to) {
         return table.wantedBetween(connection, after, to, Connector.LEFT_OUT).stream()
                 .map(row -> new Told(
-                        row.getPerson(), Target.read(row.getTarget()), row.getOpen(), row.getUntil(), row.getStatus()))
+                        row.getPerson(),
+                        Target.read(row.getTarget()),
+                        row.getOpen(),
+                        row.getUntil(),
+                        row.getStatus(),
+                        row.getAnsweredAt()))
                 .toList();
     }
 

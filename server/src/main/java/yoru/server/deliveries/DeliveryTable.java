@@ -141,7 +141,8 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
 
     /** What is wanted in a system, for the people in [from, to] by key. */
     @Query(value = """
-                    select p.person_key as person, d.matter as target, d.open as open, d.until as until, d.status as status
+                    select p.person_key as person, d.matter as target, d.open as open, d.until as until, d.status as status,
+                      d.last_answer_at as "answeredAt"
                     from delivery d join person p on p.id = d.person_id
                     where d.connection_id = :connection and p.person_key collate "C" > :after
                       and (cast(:to as text) is null or p.person_key collate "C" <= :to)
@@ -167,6 +168,9 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
         Instant getUntil();
 
         DeliveryState getStatus();
+
+        @Nullable
+        Instant getAnsweredAt();
     }
 
     @Modifying

@@ -25,7 +25,6 @@ import yoru.core.systems.Ability;
 import yoru.core.systems.Difference;
 import yoru.core.systems.Difference.Has;
 import yoru.server.deliveries.Deliveries;
-import yoru.server.deliveries.DeliveryState;
 import yoru.server.platform.PersonForgotten;
 import yoru.server.platform.Queue;
 import yoru.server.rulebooks.Rulebooks;
@@ -209,6 +208,9 @@ public class Checks {
         var now = clock.instant();
         Map<String, Map<Target, Has>> found = new HashMap<>();
         for (var row : checks.found(check.id(), after, to)) {
+            if (row.getUntil() != null && !row.getUntil().isAfter(now)) {
+                continue; // over by now
+            }
             found.computeIfAbsent(row.getPerson(), person -> new HashMap<>())
                     .put(Target.read(row.getTarget()), new Has(row.getUntil(), row.getDated()));
         }
@@ -217,7 +219,7 @@ public class Checks {
         Map<String, Set<Target>> told = new HashMap<>();
         for (var row : deliveries.told(connection.id(), after, to)) {
             told.computeIfAbsent(row.person(), person -> new HashSet<>()).add(row.target());
-            if (row.state() == DeliveryState.WAITING) {
+            if (!row.isSettled(check.begunAt)) { // what was listed may be from before or after
                 onTheWay.computeIfAbsent(row.person(), person -> new HashSet<>())
                         .add(row.target());
             } else if (row.open() && (row.until() == null || row.until().isAfter(now))) {

@@ -45,6 +45,7 @@ public class Corrections {
     private static final int SHOWN = 300;
 
     private final OutOfStepTable differences;
+    private final StateCheckTable checks;
     private final Deliveries deliveries;
     private final Register register;
     private final FactKeeper keeper;
@@ -55,6 +56,7 @@ public class Corrections {
 
     Corrections(
             OutOfStepTable differences,
+            StateCheckTable checks,
             Deliveries deliveries,
             Register register,
             FactKeeper keeper,
@@ -63,6 +65,7 @@ public class Corrections {
             Journal journal,
             Clock clock) {
         this.differences = differences;
+        this.checks = checks;
         this.deliveries = deliveries;
         this.register = register;
         this.keeper = keeper;
@@ -144,18 +147,45 @@ public class Corrections {
     /** Those that are named; or all of a kind. */
     public record Choice(@Nullable List<Long> ids, @Nullable Kind kind) {}
 
-    /** Has the system told what Yoru wants there. @return how many differences */
+    /**
+     * What came of it.
+     *
+     * @param differences how many were settled
+     * @param overtaken how many were left, for the system has been told about them since it was looked at
+     */
+    public record Settled(int differences, int overtaken) {}
+
+    /** Has the system told what Yoru wants there. */
     @Transactional
-    public int correct(String connection, Choice choice, String operator) {
-        var known = connections.get(connection);
-        var chosen = chosen(connection, choice);
-        chosen.forEach(it -> correct(known, it));
-        if (!chosen.isEmpty()) {
-            note("Put right", known, chosen, operator);
-        }
-        return chosen.size();
+    public Settled correct(String connection, Choice choice, String operator) {
+        return settle("Put right", connection, chosen(connection, choice), operator, this::correct);
     }
 
+    private interface Settling {
+        void of(Connection connection, OutOfStep difference);
+    }
+
+    private Settled settle(String what, String connection, List<OutOfStep> chosen, String operator, Settling settling) {
+        var known = connections.get(connection);
+        var settled = chosen.stream().filter(it -> !isOvertaken(it)).toList();
+        settled.forEach(it -> settling.of(known, it));
+        differences.deleteAll(chosen);
+        if (!settled.isEmpty()) {
+            note(what, known, settled, operator);
+        }
+        return new Settled(settled.size(), chosen.size() - settled.size());
+    }
+
+    /** What is told after somebody has looked may be the very thing that is seen to be missing, or too much. */
+    private boolean isOvertaken(OutOfStep difference) {
+        var begunAt = checks.findById(difference.checkId).orElseThrow().begunAt;
+        return register.person(difference.personKey)
+                .filter(person ->
+                        deliveries.isToldSince(difference.connectionId, person.id(), difference.target(), begunAt))
+                .isPresent();
+    }
+
+    @Transactional
     void correctByItself(Connection connection) {
         var set = connections.settings(connection).getOrDefault(BY_ITSELF, "");
         for (Kind kind : Kind.values()) {
@@ -169,7 +199,6 @@ public class Corrections {
         if (difference.kind == Kind.MISSING && difference.target() instanceof Target.OfList list) {
             // whoever is no longer on it has left it, and is not put back
             keep(connection, difference, new Happening.ListLeft(list.list()));
-            differences.delete(difference);
             return;
         }
         switch (difference.kind) {
@@ -180,18 +209,15 @@ public class Corrections {
                 deliveries.takeAway(
                         connection.id(), register.know(difference.personKey).id(), difference.target());
         }
-        differences.delete(difference);
     }
 
     /**
      * Takes over what a system has, as given by hand. Only what is too much there can be taken over.
      *
      * @param why in the operator's words
-     * @return how many differences
      */
     @Transactional
-    public int adopt(String connection, Choice choice, String why, String operator) {
-        var known = connections.get(connection);
+    public Settled adopt(String connection, Choice choice, String why, String operator) {
         var chosen = chosen(connection, choice);
         if (chosen.stream().anyMatch(it -> it.kind != Kind.EXTRA)) {
             throw new ProblemException(
@@ -199,14 +225,12 @@ public class Corrections {
                     "This cannot be taken over",
                     "Only what a system has and Yoru does not know can be taken over. Nothing was changed.");
         }
-        for (OutOfStep difference : chosen) {
-            keep(known, difference, grant(known, difference, why, operator));
-            differences.delete(difference);
-        }
-        if (!chosen.isEmpty()) {
-            note("Taken over", known, chosen, operator);
-        }
-        return chosen.size();
+        return settle(
+                "Taken over",
+                connection,
+                chosen,
+                operator,
+                (known, difference) -> keep(known, difference, grant(known, difference, why, operator)));
     }
 
     private void keep(Connection connection, OutOfStep difference, Happening happening) {

@@ -327,22 +327,19 @@ class SystemsController {
         }
     }
 
-    /** @param differences how many */
-    record Answered(int differences) {}
-
     /** Has a system made as Yoru wants it. */
     @PostMapping("/api/systems/{id}/out-of-step/correct")
-    Answered correct(
+    Corrections.Settled correct(
             @PathVariable String id, @Valid @RequestBody Chosen chosen, @AuthenticationPrincipal Principal operator) {
-        return new Answered(corrections.correct(id, chosen.choice(), operator.getName()));
+        return corrections.correct(id, chosen.choice(), operator.getName());
     }
 
     /** Takes over what a system has, as given by hand. */
     @PostMapping("/api/systems/{id}/out-of-step/adopt")
-    Answered adopt(
+    Corrections.Settled adopt(
             @PathVariable String id, @Valid @RequestBody Chosen chosen, @AuthenticationPrincipal Principal operator) {
-        return new Answered(corrections.adopt(
-                id, chosen.choice(), Optional.ofNullable(chosen.why).orElse(""), operator.getName()));
+        return corrections.adopt(
+                id, chosen.choice(), Optional.ofNullable(chosen.why).orElse(""), operator.getName());
     }
 
     /** @throws ProblemException where it is none, or would carry secrets for everybody on the way to read */

@@ -313,6 +313,7 @@ public class Catalogue {
     /** Takes over a whole listing: what it no longer has is marked as vanished, not forgotten. */
     @Transactional
     void take(String connection, List<Listed> listing) {
+        items.oneAtATime(connection);
         var now = clock.instant();
         Map<String, CatalogueItem> known = new HashMap<>();
         items.findByConnectionId(connection).forEach(item -> known.put(item.kind + "/" + item.externalId, item));

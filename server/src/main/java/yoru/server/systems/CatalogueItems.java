@@ -10,6 +10,12 @@ import yoru.server.systems.Listed.ItemKind;
 
 interface CatalogueItems extends JpaRepository<CatalogueItem, Long> {
 
+    /** Holds back whoever else has read the same catalogue, until the transaction ends. */
+    @Query(
+            value = "select cast(pg_advisory_xact_lock(hashtextextended('catalogue ' || :connection, 2)) as text)",
+            nativeQuery = true)
+    String oneAtATime(String connection);
+
     List<CatalogueItem> findByConnectionId(String connectionId);
 
     List<CatalogueItem> findByConnectionIdAndNewsIsNotNullOrderByPosition(String connectionId);
