@@ -1,4 +1,5 @@
-import { PersonFinder, type Somebody } from './PersonFinder';
+import { PersonFinder } from './PersonFinder';
+import type { Somebody } from './somebody';
 import { TextButton } from '../ui/kit';
 
 interface Props {

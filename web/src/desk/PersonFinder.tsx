@@ -3,15 +3,7 @@ import { api } from '../api/client';
 import { counted } from '../ui/words';
 import { Finder } from '../ui/Finder';
 import { matches } from './offer';
-
-export interface Somebody {
-  key: string;
-  name: string;
-  /** Whether Yoru knows them already. */
-  known: boolean;
-}
-
-const ADDRESS = /^[^\s@]+@[^\s@.]+(\.[^\s@.]+)+$/;
+import { somebodyNew, type Somebody } from './somebody';
 
 interface Props {
   label: string;
@@ -40,11 +32,11 @@ export function PersonFinder({ label, onChoose }: Props) {
       known: true,
       more: counted(person.orders, 'order', 'orders'),
     }));
-  const isNew =
-    answered && ADDRESS.test(typed) && !known.some((person) => person.key === typed.toLowerCase());
-  const found = isNew
-    ? [...known, { key: typed.toLowerCase(), name: '', known: false, more: 'somebody new' }]
-    : known;
+  const stranger = answered ? somebodyNew(typed) : undefined;
+  const found =
+    stranger === undefined || known.some((person) => person.key === stranger.key)
+      ? known
+      : [...known, { ...stranger, more: 'somebody new' }];
   return (
     <Finder
       label={label}

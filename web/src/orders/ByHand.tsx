@@ -6,7 +6,7 @@ import { useAsOf } from '../band/asOf';
 import { Finder } from '../ui/Finder';
 import { matches, useOffer } from '../desk/offer';
 import { PersonChoice } from '../desk/PersonChoice';
-import type { Somebody } from '../desk/PersonFinder';
+import { somebodyNew, type Somebody } from '../desk/somebody';
 import { useAct, type Sheet } from '../desk/useAct';
 import { WhatFollows } from '../desk/WhatFollows';
 import { DayField } from '../ui/DayField';
@@ -268,8 +268,11 @@ function useGiven(key: string | undefined): Somebody | undefined {
     { params: { query: { q: key ?? '' } } },
     { enabled: key !== undefined },
   );
-  const found = people.data?.people.find((one) => one.key === key);
-  return found === undefined ? undefined : { key: found.key, name: found.name, known: true };
+  if (key === undefined || people.data === undefined) {
+    return undefined;
+  }
+  const found = people.data.people.find((one) => one.key === key);
+  return found === undefined ? somebodyNew(key) : { key: found.key, name: found.name, known: true };
 }
 
 function What({

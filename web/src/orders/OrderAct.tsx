@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { z } from 'zod';
 import { ActPanel } from '../desk/ActPanel';
 import { PersonChoice } from '../desk/PersonChoice';
-import type { Somebody } from '../desk/PersonFinder';
+import type { Somebody } from '../desk/somebody';
 import type { Sheet } from '../desk/useAct';
 import { DayField } from '../ui/DayField';
 import { typedMoney } from '../ui/money';

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Schemas } from '../api/client';
 import { ActPanel } from '../desk/ActPanel';
 import { PersonChoice } from '../desk/PersonChoice';
-import type { Somebody } from '../desk/PersonFinder';
+import type { Somebody } from '../desk/somebody';
 import { TargetFinder } from '../desk/TargetFinder';
 import type { Sheet } from '../desk/useAct';
 import { counted } from '../ui/words';

@@ -62,6 +62,7 @@ export function Differences({ system }: { system: SystemShown }) {
     { refetchInterval: 5_000 },
   );
   const check = api.useMutation('post', '/api/systems/{id}/check', {
+    onMutate: () => setOvertaken(0),
     onSettled: () => touch('access'),
   });
   const running = system.check !== undefined && system.check.endedAt === undefined;
@@ -88,7 +89,7 @@ export function Differences({ system }: { system: SystemShown }) {
       {rows.error !== null && <Fault error={rows.error} />}
       {rows.data === undefined && rows.error === null && <Waiting what="the differences" />}
       {overtaken > 0 && (
-        <Notice role="status">
+        <Notice role="status" className="mt-3">
           {counted(overtaken, 'entry was', 'entries were')} left alone: {system.title} has been told about{' '}
           {overtaken === 1 ? 'it' : 'them'} since it was compared. Compare it again to see what is out of step
           now.
@@ -107,7 +108,7 @@ export function Differences({ system }: { system: SystemShown }) {
           </Link>
         </p>
       )}
-      {rows.data?.length === 0 && (
+      {rows.data?.length === 0 && overtaken === 0 && (
         <Empty title={system.check?.endedAt === undefined ? 'Nothing is known yet.' : 'It is in step.'}>
           <p>
             {system.check?.endedAt === undefined

@@ -208,7 +208,10 @@ class SystemsScreenTests {
         OnScreen.button(yoru, "Take over Honey Harvest of " + adopted).click();
         var asked = yoru.getByRole(AriaRole.ALERTDIALOG);
         assertThat(asked).containsText(adopted + " keeps Honey Harvest, as given by hand");
-        assertThat(OnScreen.link(yoru, "Honey Harvest")).isVisible();
+        OnScreen.link(yoru, "Honey Harvest").click();
+        assertThat(yoru.locator("main").getByText(adopted)).isVisible();
+        yoru.goBack();
+        OnScreen.button(yoru, "Take over Honey Harvest of " + adopted).click();
         asked.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Take over"))
                 .click();
         assertThat(asked).isHidden();
