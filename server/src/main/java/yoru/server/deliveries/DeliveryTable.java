@@ -80,6 +80,23 @@ interface DeliveryTable extends JpaRepository<Delivery, Long> {
             group by d.connectionId, d.status""")
     List<Tally> untried(DeliveryState waiting, Instant before);
 
+    @Query("select d.personId from Delivery d where d.id = :id")
+    Optional<Long> personOf(long id);
+
+    /** Those of one system that have failed at least once, in the order in which they are to be locked. */
+    @Query("""
+            select d.id as id, d.personId as person from Delivery d
+            where d.connectionId = :connection and d.status <> :answered and d.failingSince is not null
+            order by d.personId, d.id""")
+    List<OfPerson> failing(String connection, DeliveryState answered);
+
+    /** Whose a delivery is. */
+    interface OfPerson {
+        long getId();
+
+        long getPerson();
+    }
+
     /** Those that have failed at least once, the oldest first. */
     @Query(
             "select d from Delivery d where d.status <> :answered and d.failingSince is not null order by d.failingSince, d.id")

@@ -1,12 +1,17 @@
 package yoru.server.deliveries;
 
 import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Gatherers;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import yoru.core.systems.Matter;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
+import yoru.server.ledger.Register;
 import yoru.server.platform.ProblemException;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connector;
@@ -15,6 +20,8 @@ import yoru.server.systems.Connector;
 @Service
 public class Repeats {
 
+    private static final int AT_ONCE = 1_000;
+
     static final TaskDescriptor<Void> SAY_AGAIN = TaskDescriptor.of("say-again");
 
     private final DeliveryTable table;
@@ -22,6 +29,7 @@ public class Repeats {
     private final Connections connections;
     private final Matters matters;
     private final Gates gates;
+    private final Register register;
     private final Journal journal;
 
     Repeats(
@@ -30,19 +38,21 @@ public class Repeats {
             Connections connections,
             Matters matters,
             Gates gates,
+            Register register,
             Journal journal) {
         this.table = table;
         this.deliveries = deliveries;
         this.connections = connections;
         this.matters = matters;
         this.gates = gates;
+        this.register = register;
         this.journal = journal;
     }
 
     /** Has a delivery sent again at once, whatever became of it before. */
     @Transactional
     public void one(long id, String operator) {
-        var delivery = table.lock(id).orElseThrow(() -> ProblemException.notFound("No delivery " + id + "."));
+        var delivery = locked(id).orElseThrow(() -> ProblemException.notFound("No delivery " + id + "."));
         gates.open(delivery.connectionId);
         deliveries.again(delivery);
         journal.write(new Journal.Line(
@@ -52,7 +62,7 @@ public class Repeats {
     /** Has somebody made known where by policy they are not, and all that waits for it told. */
     @Transactional
     public void makeKnown(long id, String operator) {
-        var delivery = table.lock(id).orElseThrow(() -> ProblemException.notFound("No delivery " + id + "."));
+        var delivery = locked(id).orElseThrow(() -> ProblemException.notFound("No delivery " + id + "."));
         if (!(delivery.matter() instanceof Matter.Account)) {
             throw new ProblemException(
                     HttpStatus.CONFLICT, "This is no account", "Only who is not known there can be made known.");
@@ -74,17 +84,28 @@ public class Repeats {
     @Transactional
     public int allThatFail(String connection, String operator) {
         gates.open(connection);
-        var failing = table.failing(DeliveryState.ANSWERED).stream()
-                .filter(delivery -> delivery.connectionId.equals(connection))
-                .toList();
-        failing.forEach(deliveries::again);
+        int many = table.failing(connection, DeliveryState.ANSWERED).stream()
+                .gather(Gatherers.windowFixed(AT_ONCE))
+                .mapToInt(this::failing)
+                .sum();
         journal.write(new Journal.Line(
                 Kind.OPERATOR,
                 "All sent again",
-                connections.get(connection).title() + ": " + failing.size(),
+                connections.get(connection).title() + ": " + many,
                 operator,
                 null,
                 null));
+        return many;
+    }
+
+    private int failing(List<DeliveryTable.OfPerson> some) {
+        register.lock(some.stream().map(DeliveryTable.OfPerson::getPerson).collect(Collectors.toSet()));
+        var failing = table
+                .lock(some.stream().map(DeliveryTable.OfPerson::getId).toList())
+                .stream()
+                .filter(delivery -> delivery.status != DeliveryState.ANSWERED)
+                .toList();
+        failing.forEach(deliveries::again);
         return failing.size();
     }
 
@@ -97,10 +118,18 @@ public class Repeats {
     @Transactional
     public void afterDoubt(String id) {
         int at = id.indexOf('@');
-        table.lock(Long.parseLong(id.substring(0, at)))
+        locked(Long.parseLong(id.substring(0, at)))
                 .filter(delivery -> delivery.status == DeliveryState.ANSWERED
                         && delivery.reportedAt == null
                         && delivery.revision == Integer.parseInt(id.substring(at + 1)))
                 .ifPresent(deliveries::again);
+    }
+
+    /** As everybody locks who decides what a system is told of somebody: the person before what is theirs. */
+    private Optional<Delivery> locked(long id) {
+        return table.personOf(id).flatMap(person -> {
+            register.lock(person);
+            return table.lock(id);
+        });
     }
 }

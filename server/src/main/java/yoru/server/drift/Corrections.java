@@ -166,6 +166,7 @@ public class Corrections {
     }
 
     private Settled settle(String what, String connection, List<OutOfStep> chosen, String operator, Settling settling) {
+        register.lockKnown(chosen.stream().map(it -> it.personKey).collect(Collectors.toSet()));
         var known = connections.get(connection);
         var settled = chosen.stream().filter(it -> !isOvertaken(it)).toList();
         settled.forEach(it -> settling.of(known, it));

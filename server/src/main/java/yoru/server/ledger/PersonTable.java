@@ -73,6 +73,9 @@ interface PersonTable extends JpaRepository<Person, Long> {
     @Query("select p from Person p where p.id = :id")
     Optional<Person> lock(long id);
 
+    @Query("select p.id from Person p where p.key in :keys")
+    List<Long> ids(Collection<String> keys);
+
     /** In the order of their ids, as all do who lock several. */
     @Lock(LockModeType.PESSIMISTIC_WRITE)
     @Query("select p from Person p where p.id in :ids order by p.id")

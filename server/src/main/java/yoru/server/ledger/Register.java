@@ -7,12 +7,16 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Gatherers;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Who is known. */
 @Service
 public class Register {
+
+    /** So many values fit well into one statement. */
+    private static final int AT_ONCE = 1_000;
 
     private final PersonTable people;
     private final Clock clock;
@@ -67,6 +71,17 @@ public class Register {
     @Transactional
     public void lock(Collection<Long> ids) {
         people.lock(ids);
+    }
+
+    /** The same of as many as there are, by their keys, as far as they are known. */
+    @Transactional
+    public void lockKnown(Collection<String> keys) {
+        keys.stream()
+                .gather(Gatherers.windowFixed(AT_ONCE))
+                .flatMap(some -> people.ids(some).stream())
+                .sorted()
+                .gather(Gatherers.windowFixed(AT_ONCE))
+                .forEach(people::lock);
     }
 
     /** The people by their ids. */
