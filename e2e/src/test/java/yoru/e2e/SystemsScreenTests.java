@@ -209,7 +209,8 @@ class SystemsScreenTests {
         var asked = yoru.getByRole(AriaRole.ALERTDIALOG);
         assertThat(asked).containsText(adopted + " keeps Honey Harvest, as given by hand");
         OnScreen.link(yoru, "Honey Harvest").click();
-        assertThat(yoru.locator("main").getByText(adopted)).isVisible();
+        assertThat(OnScreen.heading(yoru, "Order by hand")).isVisible();
+        assertThat(yoru.locator("main").getByText(adopted).first()).isVisible();
         yoru.goBack();
         OnScreen.button(yoru, "Take over Honey Harvest of " + adopted).click();
         asked.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Take over"))

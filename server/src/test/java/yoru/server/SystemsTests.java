@@ -34,6 +34,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.test.context.TestPropertySource;
+import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import yoru.core.rulebook.CellChange;
@@ -46,6 +47,7 @@ import yoru.server.mapping.Mapping;
 import yoru.server.mapping.Wanted;
 import yoru.server.rulebooks.Rulebooks;
 import yoru.server.systems.CatalogueReader;
+import yoru.server.systems.Connection;
 import yoru.server.systems.Connections;
 import yoru.server.systems.SystemKind;
 
@@ -87,6 +89,9 @@ class SystemsTests {
     @Autowired
     private JdbcClient jdbc;
 
+    @Autowired
+    private TransactionTemplate transaction;
+
     private Operator operator;
 
     @BeforeEach
@@ -121,6 +126,20 @@ class SystemsTests {
         assertThat(operator.read("/api/systems/classroom/out-of-step").isEmpty())
                 .isTrue();
         assertThat(school.classroom.has(byHand, "honey")).isTrue();
+    }
+
+    @Test
+    void whatTwoChangeOfASystemAtTheSameMomentStaysBoth() {
+        connect("twice", SystemKind.CONTACTS);
+        transaction.executeWithoutResult(status -> {
+            connections.get("twice"); // as it was before
+            CompletableFuture.runAsync(() -> connections.become("twice", Connection.State.OFF, "Owner"))
+                    .join();
+            connections.set("twice", Map.of("correct", "MISSING"));
+        });
+        var changed = connections.get("twice");
+        assertThat(changed.isOn()).isFalse();
+        assertThat(connections.settings(changed)).containsEntry("correct", "MISSING");
     }
 
     @Test

@@ -8,11 +8,13 @@ import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.UUID;
 import java.util.concurrent.ThreadLocalRandom;
+import org.hibernate.annotations.DynamicUpdate;
 import org.hibernate.annotations.Formula;
 import org.jspecify.annotations.Nullable;
 
 /** Somebody who works with Yoru. */
 @Entity
+@DynamicUpdate // what somebody else changes at the same moment stays
 @Table(name = "operator")
 class Operator {
 

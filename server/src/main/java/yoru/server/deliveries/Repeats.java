@@ -86,7 +86,7 @@ public class Repeats {
         gates.open(connection);
         int many = table.failing(connection, DeliveryState.ANSWERED).stream()
                 .gather(Gatherers.windowFixed(AT_ONCE))
-                .mapToInt(this::failing)
+                .mapToInt(this::failingAgain)
                 .sum();
         journal.write(new Journal.Line(
                 Kind.OPERATOR,
@@ -98,7 +98,7 @@ public class Repeats {
         return many;
     }
 
-    private int failing(List<DeliveryTable.OfPerson> some) {
+    private int failingAgain(List<DeliveryTable.OfPerson> some) {
         register.lock(some.stream().map(DeliveryTable.OfPerson::getPerson).collect(Collectors.toSet()));
         var failing = table
                 .lock(some.stream().map(DeliveryTable.OfPerson::getId).toList())

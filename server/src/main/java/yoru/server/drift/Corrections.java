@@ -166,7 +166,6 @@ public class Corrections {
     }
 
     private Settled settle(String what, String connection, List<OutOfStep> chosen, String operator, Settling settling) {
-        register.lockKnown(chosen.stream().map(it -> it.personKey).collect(Collectors.toSet()));
         var known = connections.get(connection);
         var settled = chosen.stream().filter(it -> !isOvertaken(it)).toList();
         settled.forEach(it -> settling.of(known, it));
@@ -253,7 +252,14 @@ public class Corrections {
         return new Happening.GrantGiven(id, List.of(Destination.to(difference.target())), length, reason);
     }
 
+    /** As they are once nobody else changes anything about their people. */
     private List<OutOfStep> chosen(String connection, Choice choice) {
+        register.lockKnown(
+                found(connection, choice).stream().map(it -> it.personKey).collect(Collectors.toSet()));
+        return found(connection, choice);
+    }
+
+    private List<OutOfStep> found(String connection, Choice choice) {
         var chosen = new ArrayList<OutOfStep>();
         if (choice.ids != null) {
             chosen.addAll(differences.findByConnectionIdAndIdIn(connection, choice.ids));
