@@ -4,7 +4,6 @@ import com.github.kagkarlsson.scheduler.task.TaskDescriptor;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import java.util.stream.Gatherers;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -12,6 +11,7 @@ import yoru.core.systems.Matter;
 import yoru.server.journal.Journal;
 import yoru.server.journal.Kind;
 import yoru.server.ledger.Register;
+import yoru.server.platform.Portions;
 import yoru.server.platform.ProblemException;
 import yoru.server.systems.Connections;
 import yoru.server.systems.Connector;
@@ -19,8 +19,6 @@ import yoru.server.systems.Connector;
 /** Has systems told once more what they were told before; repeating it is harmless. */
 @Service
 public class Repeats {
-
-    private static final int AT_ONCE = 1_000;
 
     static final TaskDescriptor<Void> SAY_AGAIN = TaskDescriptor.of("say-again");
 
@@ -85,7 +83,7 @@ public class Repeats {
     public int allThatFail(String connection, String operator) {
         gates.open(connection);
         int many = table.failing(connection, DeliveryState.ANSWERED).stream()
-                .gather(Gatherers.windowFixed(AT_ONCE))
+                .gather(Portions.ofAStatement())
                 .mapToInt(this::failingAgain)
                 .sum();
         journal.write(new Journal.Line(

@@ -97,9 +97,10 @@ public class Corrections {
                 ? differences.findByConnectionIdAndKindInOrderByKindAscTargetAscPersonKeyAsc(connection, kinds, limit)
                 : differences.findByConnectionIdAndTargetAndKindInOrderByKindAscPersonKeyAsc(
                         connection, target, kinds, limit);
+        var known = people(found);
         return found.stream()
                 .map(it -> {
-                    var person = register.person(it.personKey);
+                    var person = Optional.ofNullable(known.get(it.personKey));
                     return new OutOfStepShown(
                             it.id(),
                             it.personKey,
@@ -162,13 +163,16 @@ public class Corrections {
     }
 
     private interface Settling {
-        void of(Connection connection, OutOfStep difference);
+        void of(Connection connection, OutOfStep difference, @Nullable Person person);
     }
 
     private Settled settle(String what, String connection, List<OutOfStep> chosen, String operator, Settling settling) {
         var known = connections.get(connection);
-        var settled = chosen.stream().filter(it -> !isOvertaken(it)).toList();
-        settled.forEach(it -> settling.of(known, it));
+        var people = people(chosen);
+        var settled = chosen.stream()
+                .filter(it -> !isOvertaken(it, people.get(it.personKey)))
+                .toList();
+        settled.forEach(it -> settling.of(known, it, people.get(it.personKey)));
         differences.deleteAll(chosen);
         if (!settled.isEmpty()) {
             note(what, known, settled, operator);
@@ -177,12 +181,10 @@ public class Corrections {
     }
 
     /** What is told after somebody has looked may be the very thing that is seen to be missing, or too much. */
-    private boolean isOvertaken(OutOfStep difference) {
+    private boolean isOvertaken(OutOfStep difference, @Nullable Person person) {
         var begunAt = checks.findById(difference.checkId).orElseThrow().begunAt;
-        return register.person(difference.personKey)
-                .filter(person ->
-                        deliveries.isToldSince(difference.connectionId, person.id(), difference.target(), begunAt))
-                .isPresent();
+        return person != null
+                && deliveries.isToldSince(difference.connectionId, person.id(), difference.target(), begunAt);
     }
 
     @Transactional
@@ -195,19 +197,22 @@ public class Corrections {
         }
     }
 
-    private void correct(Connection connection, OutOfStep difference) {
+    private void correct(Connection connection, OutOfStep difference, @Nullable Person person) {
         if (difference.kind == Kind.MISSING && difference.target() instanceof Target.OfList list) {
             // whoever is no longer on it has left it, and is not put back
             keep(connection, difference, new Happening.ListLeft(list.list()));
             return;
         }
         switch (difference.kind) {
-            case MISSING, DIFFERENT ->
-                register.person(difference.personKey)
-                        .ifPresent(person -> deliveries.tellAgain(connection.id(), person.id(), difference.target()));
-            case EXTRA ->
-                deliveries.takeAway(
-                        connection.id(), register.know(difference.personKey).id(), difference.target());
+            case MISSING, DIFFERENT -> {
+                if (person != null) {
+                    deliveries.tellAgain(connection.id(), person.id(), difference.target());
+                }
+            }
+            case EXTRA -> {
+                var known = person == null ? register.know(difference.personKey) : person;
+                deliveries.takeAway(connection.id(), known.id(), difference.target());
+            }
         }
     }
 
@@ -230,7 +235,7 @@ public class Corrections {
                 connection,
                 chosen,
                 operator,
-                (known, difference) -> keep(known, difference, grant(known, difference, why, operator)));
+                (known, difference, _) -> keep(known, difference, grant(known, difference, why, operator)));
     }
 
     private void keep(Connection connection, OutOfStep difference, Happening happening) {
@@ -250,6 +255,10 @@ public class Corrections {
                                 .toDays()
                         + 1);
         return new Happening.GrantGiven(id, List.of(Destination.to(difference.target())), length, reason);
+    }
+
+    private Map<String, Person> people(List<OutOfStep> some) {
+        return register.people(some.stream().map(it -> it.personKey).collect(Collectors.toSet()));
     }
 
     /** As they are once nobody else changes anything about their people. */

@@ -7,16 +7,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import java.util.stream.Gatherers;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import yoru.server.platform.Portions;
 
 /** Who is known. */
 @Service
 public class Register {
-
-    /** So many values fit well into one statement. */
-    private static final int AT_ONCE = 1_000;
 
     private final PersonTable people;
     private final Clock clock;
@@ -29,7 +26,10 @@ public class Register {
     /** The people by their keys, as far as they are known. */
     @Transactional(readOnly = true)
     public Map<String, Person> people(Collection<String> keys) {
-        return people.findByKeyIn(keys).stream().collect(Collectors.toMap(Person::key, Function.identity()));
+        return keys.stream()
+                .gather(Portions.ofAStatement())
+                .flatMap(some -> people.findByKeyIn(some).stream())
+                .collect(Collectors.toMap(Person::key, Function.identity()));
     }
 
     /** How people are called, by key; whoever has no name is not among them. */
@@ -77,10 +77,10 @@ public class Register {
     @Transactional
     public void lockKnown(Collection<String> keys) {
         keys.stream()
-                .gather(Gatherers.windowFixed(AT_ONCE))
+                .gather(Portions.ofAStatement())
                 .flatMap(some -> people.ids(some).stream())
                 .sorted()
-                .gather(Gatherers.windowFixed(AT_ONCE))
+                .gather(Portions.ofAStatement())
                 .forEach(people::lock);
     }
 
