@@ -3,6 +3,8 @@ package yoru.server.platform;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.times;
+import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import java.math.BigDecimal;
@@ -12,6 +14,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.InstantSource;
 import javax.sql.DataSource;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -24,6 +27,8 @@ class SharedClockTests {
 
     private final DataSource database = mock();
     private final ResultSet row = mock();
+    private Instant here = Instant.parse("2026-03-01T12:00:00Z");
+    private final InstantSource machine = () -> here;
 
     @BeforeEach
     void answers() throws SQLException {
@@ -40,7 +45,7 @@ class SharedClockTests {
 
     private SharedClock clock() throws SQLException {
         ObjectProvider<io.micrometer.core.instrument.MeterRegistry> none = mock();
-        return new SharedClock(database, none);
+        return new SharedClock(database, none, machine);
     }
 
     @Test
@@ -65,5 +70,23 @@ class SharedClockTests {
         itIs(later);
         clock.look();
         assertThat(clock.instant()).isBetween(later, later.plus(SOON));
+    }
+
+    @Test
+    void whatAMachineHasSleptIsNoticedAtOnceAndNothingElseIsAskedAnew() throws SQLException {
+        var there = Instant.parse("2020-02-29T12:00:00Z");
+        itIs(there);
+        var clock = clock();
+        clock.watch();
+        verify(database, times(1)).getConnection();
+
+        var slept = Duration.ofMinutes(1);
+        here = here.plus(slept);
+        itIs(there.plus(slept));
+        clock.watch();
+        assertThat(clock.instant())
+                .isBetween(there.plus(slept), there.plus(slept).plus(SOON));
+        clock.watch();
+        verify(database, times(2)).getConnection();
     }
 }
