@@ -49,8 +49,15 @@ class PasswordsTests {
         when(encoder.encode(any())).thenReturn("hash");
         when(settings.name()).thenReturn("Hollow Oak Bee School");
         var passwords = new Passwords(encoder, settings);
-        for (var known :
-                new String[] {"signeholm1", "hollowoak2026", "signe@hollowoak", "yoruyoruyoru", "beeschool11"}) {
+        for (var known : new String[] {
+            "signeholm1",
+            "hollowoak2026",
+            "signe@hollowoak",
+            "yoruyoruyoru",
+            "beeschool11",
+            "hollow oak bees",
+            "hollow-oak-bees"
+        }) {
             assertThatThrownBy(() -> passwords.check(known, "signe@hollowoak.example", "Signe Holm"))
                     .as(known)
                     .isInstanceOf(ProblemException.class);
