@@ -68,6 +68,7 @@ class NewSchoolTests {
 
     private static void saysWhoTheSchoolIs(Page page) {
         step(page, "Say who the school is").getByRole(AriaRole.LINK).click();
+        assertThat(page.getByLabel("Name")).hasValue("Your school");
         page.getByLabel("Name").fill("Lime Tree Bees");
         page.getByLabel("Time zone").fill("Europe/Atlantis");
         OnScreen.button(page, "This is who we are").click();

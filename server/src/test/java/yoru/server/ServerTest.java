@@ -35,6 +35,7 @@ public @interface ServerTest {
                 "spring.datasource.username=yoru_admin",
                 "spring.datasource.password=" + TestDatabase.password(),
                 "yoru.key=" + HexFormat.of().formatHex(new byte[32]),
+                "yoru.school-name=Hollow Oak Bee School",
                 "yoru.inside-allowed=127.0.0.0/8",
                 "yoru.password-cost=4",
                 "yoru.delivery.first-pause=100ms",

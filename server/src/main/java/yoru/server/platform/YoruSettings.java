@@ -36,7 +36,7 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
 public record YoruSettings(
         String key,
         @DefaultValue({}) List<String> formerKeys,
-        @DefaultValue("Hollow Oak Bee School") String schoolName,
+        @DefaultValue("Your school") String schoolName,
         @DefaultValue("Europe/Dublin") ZoneId zone,
         @DefaultValue("EUR") Currency currency,
         @DefaultValue("http://127.0.0.1:8410") String publicAddress,
