@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { api } from '../api/client';
 import { NEW_PASSWORD, NEW_PASSWORD_HINT } from '../team/password';
-import { Button, Fault, Field, Notice, useFields } from '../ui/kit';
+import { Acts, Button, Fault, Field, Notice, useFields } from '../ui/kit';
 import { Door } from './Door';
 
 const SHAPE = z.object({ password: NEW_PASSWORD });
@@ -38,9 +38,12 @@ export function ChoosePassword({ code, onDone }: { code: string; onDone: () => v
             first
             {...form.field('password')}
           />
-          <Button kind="main" disabled={choose.isPending}>
-            Set the password
-          </Button>
+          <Acts>
+            <Button kind="main" disabled={choose.isPending}>
+              Set the password
+            </Button>
+            <Button onClick={onDone}>Back to signing in</Button>
+          </Acts>
         </form>
       )}
     </Door>

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { api } from '../api/client';
-import { Acts, Button, Fault, Field, useFields } from '../ui/kit';
+import { ActForm, Acts, Button, ConfirmButton, Fault, Field, useFields } from '../ui/kit';
 
 const SHAPE = z.object({ email: z.email('This is no e-mail address.') });
 
@@ -25,9 +25,14 @@ export function Forgotten({ onEnd }: { onEnd: () => void }) {
     );
   }
   return (
-    <form
+    <ActForm
+      aria-label="Another password"
       noValidate
-      onSubmit={(event) => void form.handleSubmit((body) => ask.mutate({ body }))(event)}
+      onConfirm={() =>
+        void form.handleSubmit((body) => {
+          if (!ask.isPending) ask.mutate({ body });
+        })()
+      }
       className="flex flex-col items-start gap-3.5"
     >
       {ask.error !== null && <Fault error={ask.error} />}
@@ -40,11 +45,9 @@ export function Forgotten({ onEnd }: { onEnd: () => void }) {
         {...form.field('email')}
       />
       <Acts>
-        <Button kind="main" disabled={ask.isPending}>
-          Write to me
-        </Button>
+        <ConfirmButton disabled={ask.isPending}>Write to me</ConfirmButton>
         <Button onClick={onEnd}>Back to signing in</Button>
       </Acts>
-    </form>
+    </ActForm>
   );
 }

@@ -94,6 +94,17 @@ describe('signing in', () => {
     expect(await fetched.mock.calls[1]?.[0].json()).toMatchObject({ code: '123456' });
   });
 
+  it('sends a letter only when that is confirmed', async () => {
+    fetched.mockResolvedValue(new Response(null, { status: 204 }));
+    shown();
+    await userEvent.click(screen.getByRole('button', { name: 'I have forgotten my password' }));
+    await userEvent.type(screen.getByLabelText('E-mail address'), 'signe@hollowoak.example{Enter}');
+    expect(fetched).not.toHaveBeenCalled();
+    await userEvent.keyboard('{Control>}{Enter}{/Control}');
+    expect(await screen.findByRole('status')).toHaveTextContent('a letter is on its way');
+    expect(fetched).toHaveBeenCalledOnce();
+  });
+
   it('says plainly that the server does not answer', async () => {
     fetched.mockRejectedValue(new TypeError('Failed to fetch'));
     shown();
