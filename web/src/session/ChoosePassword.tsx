@@ -17,9 +17,11 @@ export function ChoosePassword({ code, onDone }: { code: string; onDone: () => v
           <Notice>
             <p role="status">Your password is set. Sign in with it now.</p>
           </Notice>
-          <Button kind="main" onClick={onDone}>
-            Sign in
-          </Button>
+          <Acts>
+            <Button kind="main" onClick={onDone}>
+              Sign in
+            </Button>
+          </Acts>
         </>
       ) : (
         <form
